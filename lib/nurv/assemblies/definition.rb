@@ -1,0 +1,43 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Assemblies
+    # A type of assembly as data: its volumes, valves, test cocks and heights.
+    class Definition
+      TestCock = Struct.new(:id, :node, :elevation_in, keyword_init: true)
+      Level = Struct.new(:id, :label, :elevation_in, keyword_init: true)
+
+      attr_reader :id, :name, :short, :nodes, :edges, :cross_capacitances, :test_cocks, :levels, :springs_psid,
+        :openings_psid, :components
+
+      def initialize(data)
+        @id = data[:id].to_sym
+        @name = data[:name]
+        @short = data[:short]
+        @nodes = data[:nodes]
+        @edges = data[:edges]
+        @cross_capacitances = data[:cross_capacitances]
+        @test_cocks = data[:test_cocks].to_h { |cock| [cock[:id].to_sym, test_cock(cock)] }
+        @levels = data[:levels].to_h { |level| [level[:id].to_sym, Level.new(**level, id: level[:id].to_sym)] }
+        @springs_psid = data.dig(:usual, :springs_psid)
+        @openings_psid = data.dig(:usual, :openings_psid)
+        @components = data[:components].map(&:to_sym)
+        freeze
+      end
+
+      def shutoff_valves = %i[shutoff_valve_1 shutoff_valve_2]
+
+      # K and volumes against a one-inch assembly. Volumes grow with the square root only, so that a kit with the same
+      # hoses still moves the needle of a big assembly at a human pace.
+      def flow_scale(size_in) = size_in.to_f
+
+      def volume_scale(size_in) = Math.sqrt(size_in.to_f)
+
+      private
+
+      def test_cock(data)
+        TestCock.new(id: data[:id].to_sym, node: data[:node].to_sym, elevation_in: data[:elevation_in].to_f)
+      end
+    end
+  end
+end

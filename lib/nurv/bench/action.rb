@@ -1,0 +1,58 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Nurv
+  module Bench
+    # One timed act, as it stands in a log: who did what to which thing, and when.
+    class Action
+      # Each kind with the fields it must have.
+      KINDS = {
+        turn: %i[valve to], connect: %i[hose to], disconnect: %i[hose], level: %i[to], fit: %i[fitting to],
+        unfit: %i[fitting], canopy: %i[to], look: %i[at], tell: %i[person topic], watch: %i[at], capture: [],
+        release: [], jot: %i[item value], fill: %i[field value], find: %i[finding], submit: []
+      }.freeze
+      # Acts that leave the water as it was.
+      PAPER = %i[look tell watch capture release jot fill find submit].freeze
+      SPEEDS = {slow: 5.0, normal: 1.0, fast: 0.4}.freeze
+
+      attr_reader :kind, :at_ms, :id, :fields
+
+      # @param data [Hash] symbol keys; at least kind and at_ms
+      # @raise [RefusedAction] if it is not an act this bench knows
+      def initialize(data)
+        @kind = data[:kind].to_s.to_sym
+        @at_ms = data[:at_ms]
+        @id = data[:id]
+        @fields = data.except(:kind, :at_ms, :id, :seq).freeze
+        check
+        freeze
+      end
+
+      def self.parse(line) = new(JSON.parse(line, symbolize_names: true))
+
+      def [](name) = @fields[name]
+
+      # @return [Symbol, nil] the field as a name
+      def name(field) = @fields[field]&.to_s&.to_sym
+
+      def time_s = @at_ms / 1000.0
+
+      def paper? = PAPER.include?(kind)
+
+      def to_h = {at_ms: at_ms, id: id, kind: kind.to_s, **fields}.compact
+
+      def to_json(*) = JSON.generate(to_h)
+
+      private
+
+      def check
+        raise RefusedAction, "“#{kind}” is not something that can be done at a bench." unless KINDS.key?(kind)
+        raise RefusedAction, "An act needs at_ms, whole milliseconds since the start." unless at_ms.is_a?(Integer) && at_ms >= 0
+
+        missing = KINDS[kind].reject { |field| fields.key?(field) }
+        raise RefusedAction, "To #{kind}, say also: #{missing.join(", ")}." if missing.any?
+      end
+    end
+  end
+end

@@ -1,0 +1,236 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Bench
+    # What an act does to the bench. Pure: a state and an act in, the next state out, or a refusal with its reason.
+    class Hands
+      # Seconds for a usual turn of each sort of control, over any travel.
+      TRAVEL_S = {shutoff_valve: 1.0, test_cock: 0.6, needle_valve: 0.4, downstream_tap: 0.6, supply_pressure: 1.0}.freeze
+      # A hose taken off a test cock loses this share of its water.
+      DRAINED = 0.5
+      FITTINGS = %i[sight_tube bleed_off_tee].freeze
+
+      # @param variant [Scenarios::Variant]
+      # @param span [Span] the bench from its last act on
+      def initialize(variant, span)
+        @variant = variant
+        @station = variant.station
+        @span = span
+        @state = span.state
+      end
+
+      # @param action [Action]
+      # @return [State]
+      # @raise [RefusedAction]
+      def apply(action)
+        raise RefusedAction, "That lies before the last act at this bench." if action.time_s < @state.time_s - 0.0005
+        raise RefusedAction, "This attempt has been handed in." if @state.submitted
+
+        @time_s = action.time_s
+        HANDLERS.fetch(action.kind).bind_call(self, action).with(time_s: @time_s)
+      end
+
+      private
+
+      def water_now = @span.water_at(@time_s)
+
+      # --- hands
+
+      def turn(action)
+        valve = action.name(:valve)
+        sort = sort_of(valve)
+        to = action[:to]
+        limit = (sort == :needle_valve) ? Kits::Definition::TURNS : 1.0
+        limit = 200.0 if sort == :supply_pressure
+        unless to.is_a?(Numeric) && to.between?(0, limit)
+          raise RefusedAction, "#{Words.control(valve)} turns from shut to #{format("%g", limit)}; it cannot be set to #{to.inspect}."
+        end
+
+        speed = Action::SPEEDS.fetch((action[:speed] || "normal").to_s.to_sym) do
+          raise RefusedAction, "A valve is turned slow, normal or fast, not #{action[:speed].inspect}."
+        end
+        from = @state.position(valve, @time_s)
+        raise RefusedAction, "#{Words.control(valve)} already stands there." if (from - to).abs < 1.0e-6
+
+        ramp = Hydraulics::Ramp.new(from, to.to_f, @time_s, @time_s + TRAVEL_S.fetch(sort) * speed)
+        @state.with(water: water_now, controls: @state.controls.merge(valve => ramp).freeze)
+      end
+
+      def sort_of(valve)
+        return :shutoff_valve if @station.assembly.shutoff_valves.include?(valve)
+        return :test_cock if @station.assembly.test_cocks.key?(valve)
+        return :needle_valve if @station.kit.valves.key?(valve)
+        return :needle_valve if valve == :tee_needle && @state.fittings.key?(:bleed_off_tee)
+        return valve if %i[downstream_tap supply_pressure].include?(valve)
+
+        raise RefusedAction, "There is no valve called “#{valve}” at this bench."
+      end
+
+      def connect(action)
+        hose = hose_of(action)
+        key = (action.name(:end) == :near) ? near_key(hose) : hose.id
+        cock = action.name(:to)
+        return put_back(hose, key) if cock == :kit && key != hose.id
+
+        check_free(cock, hose: hose, key: key)
+        reconnect(hose, key, cock)
+      end
+
+      def disconnect(action)
+        hose = hose_of(action)
+        key = (action.name(:end) == :near) ? near_key(hose) : hose.id
+        resting = (key == hose.id) ? :free : :kit
+        raise RefusedAction, "The #{hose.name.downcase} is not on anything." if @state.hose_ends[key] == resting
+
+        reconnect(hose, key, resting)
+      end
+
+      def put_back(hose, key)
+        raise RefusedAction, "The #{hose.name.downcase} is on the kit already." if @state.hose_ends[key] == :kit
+
+        reconnect(hose, key, :kit)
+      end
+
+      def hose_of(action)
+        @station.kit.hoses.fetch(action.name(:hose)) { raise RefusedAction, "This kit has no hose called “#{action[:hose]}”." }
+      end
+
+      def near_key(hose)
+        raise RefusedAction, "The #{hose.name.downcase} does not come off the kit." unless hose.detachable
+
+        :"#{hose.id}_near"
+      end
+
+      def check_free(cock, hose: nil, key: nil)
+        raise RefusedAction, "This assembly has no #{Words.control(cock)}." unless @station.assembly.test_cocks.key?(cock)
+
+        taken = @state.hose_ends.find { |name, place| place == cock && name != key }&.first
+        raise RefusedAction, "#{Words.control(cock)} already has the #{Words.hose(taken)} on it. Take that off first." if taken
+        raise RefusedAction, "#{Words.control(cock)} already has the #{hose.name.downcase} on it." if key && @state.hose_ends[key] == cock
+        raise RefusedAction, "#{Words.control(cock)} has the sight tube on it. Take that off first." if @state.fittings[:sight_tube] == cock
+      end
+
+      # A hose that comes off a test cock runs partly empty; one that goes on keeps what it holds.
+      def reconnect(hose, key, place)
+        water = water_now
+        if @state.hose_ends[key].to_s.start_with?("test_cock")
+          position = @station.kit.hoses.keys.index(hose.id)
+          air = water.hose_air.dup
+          air[position] = [air[position], DRAINED].max
+          water = water.with(hose_air: air.freeze)
+        end
+        @state.with(water: water, hose_ends: @state.hose_ends.merge(key => place).freeze)
+      end
+
+      def fit(action)
+        fitting = action.name(:fitting)
+        raise RefusedAction, "There is no “#{fitting}” in the box." unless FITTINGS.include?(fitting)
+        raise RefusedAction, "The #{Words.fitting(fitting)} is on #{Words.control(@state.fittings[fitting])}. Take it off first." if @state.fittings.key?(fitting)
+
+        cock = action.name(:to)
+        check_free(cock)
+        raise RefusedAction, "#{Words.control(cock)} already has the bleed-off tee on it." if @state.fittings.value?(cock)
+
+        refit(@state.fittings.merge(fitting => cock).freeze)
+      end
+
+      def unfit(action)
+        fitting = action.name(:fitting)
+        cock = @state.fittings[fitting]
+        raise RefusedAction, "The #{Words.fitting(fitting)} is not on anything." unless cock
+        raise RefusedAction, "Take the #{Words.hose(@state.hose_ends.key(cock))} off the tee first." if @state.hose_ends.value?(cock)
+
+        refit(@state.fittings.except(fitting).freeze)
+      end
+
+      # Volumes come and go with the fittings, so the pressures are laid out anew by name.
+      def refit(fittings)
+        before = @span.network.index
+        water = water_now
+        changed = @state.with(fittings: fittings)
+        network = Plumbing.new(@variant, changed).network
+        pressures = network.nodes.map do |node|
+          before[node.id] ? water.pressures[before[node.id]] : Units.head_psi(@station.assembly.test_cocks[fittings.values.last].elevation_in)
+        end
+        air = network.nodes.map { |node| before[node.id] ? water.air_present[before[node.id]] : false }
+        changed.with(water: water.with(pressures: pressures.freeze, air_present: air.freeze))
+      end
+
+      def level(action)
+        height = action[:to]
+        raise RefusedAction, "The gauge can be held from 40 in below to 40 in above the pipe." unless height.is_a?(Numeric) && height.between?(-40, 40)
+
+        @state.with(water: water_now, gauge_in: height.to_f)
+      end
+
+      def canopy(action)
+        to = action.name(:to)
+        raise RefusedAction, "This assembly has no canopy." unless @station.assembly.components.include?(:air_inlet)
+        raise RefusedAction, "The canopy is #{to} already." if @state.canopy == to
+        raise RefusedAction, "The canopy goes on or off." unless %i[on off].include?(to)
+
+        @state.with(canopy: to)
+      end
+
+      # --- eyes and voice
+
+      def look(action)
+        thing = action.name(:at)
+        raise RefusedAction, "There is no “#{thing}” to look at here." unless @station.site.things.key?(thing) || Words::LOOKS.key?(thing)
+
+        @state.with(looked: (@state.looked | [thing]).freeze)
+      end
+
+      def watch(action) = @state.with(watching: action.name(:at))
+
+      def tell(action)
+        person = @station.site.people[action.name(:person)]
+        raise RefusedAction, "There is nobody called “#{action[:person]}” here." unless person
+        raise RefusedAction, "“#{action[:topic]}” is not something one would say here." unless Words::TOPICS.key?(action.name(:topic))
+
+        @state.with(told: (@state.told | [[person.id, action.name(:topic)]]).freeze)
+      end
+
+      def capture(_action)
+        raise RefusedAction, "An analogue gauge cannot freeze a reading." unless @station.kit_state[:face] == "digital"
+
+        @state.with(captured_psid: @span.needle_at(@time_s).round(1))
+      end
+
+      def release(_action)
+        raise RefusedAction, "Nothing is frozen." unless @state.captured_psid
+
+        @state.with(captured_psid: nil)
+      end
+
+      # --- paper
+
+      def jot(action)
+        item = action.name(:item)
+        value = action[:value].to_s.strip
+        raise RefusedAction, "Write down what you read before you jot it." if value.empty?
+        raise RefusedAction, "A note is at most 60 characters." if value.length > 60
+
+        @state.with(notebook: (@state.notebook + [Note.new(item, value, @time_s)]).freeze)
+      end
+
+      def fill(action)
+        field = action.name(:field)
+        value = action[:value].to_s
+        raise RefusedAction, "The report has no field “#{field}”." unless Reports::FieldReport.field?(@station.assembly, field)
+        raise RefusedAction, "Keep it under 500 characters." if value.length > 500
+
+        @state.with(report: @state.report.merge(field => value).freeze)
+      end
+
+      def find(action)
+        @state.with(findings: (@state.findings | [action[:finding].to_s]).freeze)
+      end
+
+      def submit(_action) = @state.with(submitted: true)
+
+      HANDLERS = Action::KINDS.keys.to_h { |kind| [kind, instance_method(kind)] }.freeze
+      private_constant :HANDLERS
+    end
+  end
+end

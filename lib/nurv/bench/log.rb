@@ -1,0 +1,51 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Bench
+    # The acts of an attempt in time order. Only ever added to.
+    class Log
+      include Enumerable
+
+      attr_reader :actions
+
+      def initialize(actions = [])
+        @actions = actions.freeze
+        freeze
+      end
+
+      # @param text [String] JSON Lines, one act a line
+      # @raise [DataError] with the line of every problem
+      def self.parse(text, path = "log")
+        problems = []
+        actions = []
+        text.each_line.with_index(1) do |line, number|
+          next if line.strip.empty?
+
+          action = Action.parse(line)
+          raise RefusedAction, "goes back in time" if actions.any? && action.at_ms < actions.last.at_ms
+
+          actions << action
+        rescue JSON::ParserError
+          problems << ["line #{number}", "is not JSON"]
+        rescue RefusedAction => error
+          problems << ["line #{number}", error.message]
+        end
+        raise DataError.new(path, problems) if problems.any?
+
+        new(actions)
+      end
+
+      def each(&block) = @actions.each(&block)
+
+      def +(other) = Log.new(@actions + [other])
+
+      def last_ms = @actions.last&.at_ms || 0
+
+      def size = @actions.size
+
+      def of(kind) = @actions.select { |action| action.kind == kind }
+
+      def to_jsonl = @actions.map { |action| "#{action.to_json}\n" }.join
+    end
+  end
+end

@@ -1,0 +1,191 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Bench
+    # Joins assembly, kit, hoses and fittings into the network that the solver runs, for one way of connecting them.
+    class Plumbing
+      HOSE_K = 14.0
+      SUPPLY_K = 170.0
+      BACK_PRESSURE_K = 60.0
+      DEMAND_K = 50.0
+      BRIM_K = 40.0
+      TUBE_TOP_IN = 9.0
+      FITTING_NODES = {
+        sight_tube: {id: :sight_tube, capacitance: 22.0}, bleed_off_tee: {id: :tee, capacitance: 0.05, tolerance_scale: 20.0}
+      }.freeze
+      AIR = Hydraulics::Passage::AIR
+
+      # @param variant [Scenarios::Variant]
+      # @param state [State] the water in it is not needed
+      def initialize(variant, state)
+        @variant = variant
+        @state = state
+        @assembly = variant.station.assembly
+        @kit = variant.station.kit
+        @size_in = variant.station.size_in
+      end
+
+      # @return [Hydraulics::Network]
+      def network
+        @nodes = nodes
+        @index = @nodes.each_with_index.to_h { |node, position| [node.id, position] }
+        Hydraulics::Network.new(nodes: @nodes, edges: edges, cross_capacitances: cross_capacitances, hoses: hoses,
+          gauge: gauge)
+      end
+
+      # Outlets that eyes can see, in drawing order: id of the edge => what it is called.
+      def self.outlet_ids(network) = network.edges.select(&:to_air?).map(&:id)
+
+      private
+
+      def nodes
+        volume = @assembly.volume_scale(@size_in)
+        @assembly.nodes.map { |data| node(data, volume) } + @kit.nodes.map { |data| node(data, 1.0) } +
+          @state.fittings.keys.map { |fitting| node(FITTING_NODES.fetch(fitting), 1.0) }
+      end
+
+      def node(data, scale)
+        surface = data[:free_surface]
+        surface &&= Hydraulics::Node::FreeSurface.new(surface[:volume_ml] * scale, Units.head_psi(surface[:bottom_in]),
+          Units.head_psi(surface[:top_in]))
+        Hydraulics::Node.new(data[:id].to_sym, data[:capacitance] * scale,
+          tolerance_scale: data.fetch(:tolerance_scale, 1.0), free_surface: surface, hose: data.fetch(:hose, false))
+      end
+
+      def cross_capacitances
+        scale = @assembly.volume_scale(@size_in)
+        @assembly.cross_capacitances.map do |data|
+          from, to = data[:between].map { |id| @index.fetch(id.to_sym) }
+          [from, to, data[:capacitance] * scale]
+        end
+      end
+
+      def edges = sources + @assembly.edges.map { |data| assembly_edge(data) } + test_cock_edges + kit_edges + hose_edges
+
+      def sources
+        supply = Hydraulics::Source.new(:supply_pipe, @index[:supply], k: SUPPLY_K * scale,
+          pressure_psi: @state.controls.fetch(:supply_pressure), swing_psi: @variant.swing_psi, phases: @variant.phases)
+        demand = passage(:downstream_tap, :downstream, AIR,
+          [Hydraulics::Valve.new(:orifice, @state.controls.fetch(:downstream_tap), k: DEMAND_K)], one_way: true)
+        return [supply, demand] unless @variant.back_pressure_psi
+
+        pump = Hydraulics::Source.new(:back_pressure, @index[:downstream], k: BACK_PRESSURE_K,
+          pressure_psi: Hydraulics::Ramp.at(@variant.back_pressure_psi))
+        [supply, demand, pump]
+      end
+
+      def scale = @assembly.flow_scale(@size_in)
+
+      def assembly_edge(data)
+        id = data[:id].to_sym
+        set = @variant.edge_settings.fetch(id, {})
+        case data[:kind]
+        when "shutoff_valve"
+          valve = Hydraulics::Valve.new(:shutoff_valve, @state.controls.fetch(id), k: set.fetch(:leak_k, 0.0), scale: scale)
+          passage(id, data[:from], data[:to], [valve])
+        when "check_valve" then check_valve(id, data, set)
+        when "relief_valve"
+          Hydraulics::ReliefValve.new(id, @index[data[:inlet].to_sym], @index[data[:zone].to_sym], scale: scale,
+            opening_psid: set.fetch(:opening_psid), port_psi: Units.head_psi(data[:port_in]),
+            stuck: set.fetch(:stuck, false), leak_k: set.fetch(:leak_k, 0.0))
+        when "air_inlet"
+          Hydraulics::AirInlet.new(id, @index[data[:body].to_sym], opening_psi: set.fetch(:opening_psi), scale: scale,
+            elevation_psi: Units.head_psi(data[:elevation_in]), stuck: set.fetch(:stuck, false), area: set.fetch(:area, 1.0))
+        end
+      end
+
+      def check_valve(id, data, set)
+        Hydraulics::CheckValve.new(id, @index[data[:from].to_sym], @index[data[:to].to_sym],
+          spring_psid: set.fetch(:spring_psid), softness_psid: data[:softness_psid], leak_k: set.fetch(:leak_k, 0.0),
+          scale: scale, dry_psi: data[:dry_in] && Units.head_psi(data[:dry_in]))
+      end
+
+      # What an open cock leads to: a fitting on it, or air at its own height. A hose has its own edge.
+      def test_cock_edges
+        @assembly.test_cocks.values.flat_map do |cock|
+          case @state.fittings.key(cock.id)
+          when :sight_tube then sight_tube(cock)
+          when :bleed_off_tee then tee(cock)
+          else (@state.hose_ends.value?(cock.id) ? [] : [open_cock(cock)])
+          end
+        end
+      end
+
+      def open_cock(cock)
+        passage(cock.id, cock.node, AIR, [cock_valve(cock)], air_in: cock.elevation_in, one_way: true)
+      end
+
+      def sight_tube(cock)
+        [passage(cock.id, cock.node, :sight_tube, [cock_valve(cock), Hydraulics::Valve.orifice(HOSE_K)]),
+          passage(:sight_tube_brim, :sight_tube, AIR, [Hydraulics::Valve.orifice(BRIM_K)], air_in: TUBE_TOP_IN, one_way: true)]
+      end
+
+      def tee(cock)
+        needle = Hydraulics::Valve.new(:needle_valve, @state.controls.fetch(:tee_needle))
+        edges = [passage(cock.id, cock.node, :tee, [cock_valve(cock)]),
+          passage(:tee_needle, :tee, AIR, [needle], air_in: cock.elevation_in)]
+        return edges if @state.hose_ends.value?(cock.id)
+
+        # With no hose on it the tee's side stands open.
+        edges << passage(:tee_side, :tee, AIR, [Hydraulics::Valve.orifice(HOSE_K)], air_in: cock.elevation_in, one_way: true)
+      end
+
+      def cock_valve(cock) = Hydraulics::Valve.new(:test_cock, @state.controls.fetch(cock.id))
+
+      def kit_edges
+        @kit.valves.values.map do |valve|
+          needle = Hydraulics::Valve.new(:needle_valve, @state.controls.fetch(valve.id))
+          to = valve.to
+          to = :air if port_empty?(to)
+          (to == :air) ? passage(valve.id, valve.from, AIR, [needle], air_in: @state.gauge_in) : passage(valve.id, valve.from, to, [needle])
+        end
+      end
+
+      # The port whose hose was taken off the kit stands open.
+      def port_empty?(node)
+        @kit.hoses.each_value.any? { |hose| hose.node == node && @state.hose_ends[:"#{hose.id}_near"].to_s.start_with?("test_cock") }
+      end
+
+      def hose_edges
+        @kit.hoses.values.flat_map do |hose|
+          near = @state.hose_ends[:"#{hose.id}_near"]
+          ends = [hose_end(hose, @state.hose_ends.fetch(hose.id), far_id(hose))]
+          ends << hose_end(hose, near, :"hose_#{hose.id}_near") if near && near != :kit
+          ends
+        end
+      end
+
+      def far_id(hose) = :"hose_#{hose.id}"
+
+      def hose_end(hose, place, id)
+        bore = Hydraulics::Valve.orifice(HOSE_K)
+        return passage(id, hose.node, AIR, [bore], air_in: @state.gauge_in) if place == :free
+
+        cock = @assembly.test_cocks.fetch(place)
+        return passage(id, :tee, hose.node, [bore]) if @state.fittings[:bleed_off_tee] == place
+
+        passage(id, cock.node, hose.node, [cock_valve(cock), bore])
+      end
+
+      def hoses
+        @kit.hoses.values.map { |hose| Hydraulics::Hose.new(hose.id, @index[hose.node], far_passage: far_id(hose), loop_in: hose.loop_in) }
+      end
+
+      def gauge
+        ends = %i[high low].map { |side| @kit.gauge[side] }
+        positions = ends.map { |node| @kit.hoses.values.index { |hose| hose.node == node } || 0 }
+        Hydraulics::Gauge.new(high: @index[ends[0]], low: @index[ends[1]], hoses: positions,
+          loops_in: positions.map { |position| loop_in(@kit.hoses.values[position]) },
+          zero_error_psid: @variant.zero_error_psid)
+      end
+
+      # A hose that hangs free has no column of water to lose.
+      def loop_in(hose) = (@state.hose_ends.fetch(hose.id) == :free) ? 0.0 : hose.loop_in.to_f
+
+      def passage(id, from, to, valves, air_in: 0.0, one_way: false)
+        Hydraulics::Passage.new(id, @index.fetch(from.to_sym), (to == AIR) ? AIR : @index.fetch(to.to_sym), valves,
+          air_psi: Units.head_psi(air_in), one_way: one_way)
+      end
+    end
+  end
+end

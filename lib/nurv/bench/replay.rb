@@ -1,0 +1,43 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Bench
+    # A whole attempt: station, seed and log turned back into spans of the bench. Everything shown or graded is read here.
+    class Replay
+      Entry = Struct.new(:action, :before, :span)
+
+      attr_reader :variant, :entries, :first
+
+      # @param variant [Scenarios::Variant]
+      # @param log [Log]
+      # @raise [RefusedAction] naming the act, if one cannot be done
+      def initialize(variant, log)
+        @variant = variant
+        @first = Span.new(variant, Opening.new(variant).state)
+        span = @first
+        @entries = log.map do |action|
+          before = span
+          span = span.after(action)
+          Entry.new(action, before, span)
+        rescue RefusedAction => error
+          raise RefusedAction, "act at #{action.at_ms} ms (#{action.kind}): #{error.message}"
+        end
+        freeze
+      end
+
+      def spans = [first, *entries.map(&:span)]
+
+      def last = entries.last&.span || first
+
+      def end_s = last.from_s
+
+      # @return [Span] the one that covers this time
+      def span_at(time_s)
+        entries.reverse_each { |entry| return entry.span if entry.span.from_s <= time_s }
+        first
+      end
+
+      def needle_at(time_s) = span_at(time_s).needle_at(time_s)
+    end
+  end
+end

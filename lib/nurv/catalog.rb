@@ -1,0 +1,70 @@
+# frozen_string_literal: true
+
+require "yaml"
+
+module Nurv
+  # The facts in data/: assemblies, kits, procedures, faults, sites, policies. The only core code that opens files.
+  class Catalog
+    ROOT = File.expand_path("../../data", __dir__)
+
+    # Reads YAML text as plain data.
+    #
+    # @return [Hash] frozen, keys are symbols
+    # @raise [DataError] naming the line, if it is not YAML or not a mapping
+    def self.parse(text, path)
+      data = YAML.safe_load(text, filename: path)
+      raise DataError.new(path, [["top", "should be a mapping of names to values"]]) unless data.is_a?(Hash)
+
+      Nurv.deep_freeze(data)
+    rescue Psych::SyntaxError => error
+      raise DataError.new(path, [["line #{error.line}", "is not YAML: #{error.problem}"]])
+    rescue Psych::DisallowedClass, Psych::BadAlias => error
+      raise DataError.new(path, [["top", "holds something other than plain values: #{error.message}"]])
+    end
+
+    def self.default = @default ||= new(ROOT)
+
+    def initialize(root)
+      @root = root
+      @sets = {}
+    end
+
+    def assemblies = set("assemblies") { |data| Assemblies::Definition.new(data) }
+
+    def kits = set("kits") { |data| Kits::Definition.new(data) }
+
+    def procedures = set("procedures") { |data| Procedures::Procedure.new(data) }
+
+    def policies = set("policies") { |data| Grading::Policy.new(data) }
+
+    def sites = set("sites") { |data| Scenarios::Site.new(data) }
+
+    # @return [Hash{Symbol => Scenarios::Fault}]
+    def faults = list("faults/faults.yml") { |data| Scenarios::Fault.new(data) }
+
+    # @return [Hash{Symbol => Grading::Mistake}]
+    def mistakes = list("procedures/shared/mistakes.yml") { |data| Grading::Mistake.new(data) }
+
+    # Steps that several procedures take by name.
+    def shared_steps = @shared_steps ||= list("procedures/shared/preliminaries.yml") { |data| data }
+
+    # @return [Array<Scenarios::Station>] the stations that ship with the demo
+    def demo_stations
+      @demo_stations ||= Dir[File.join(@root, "demo/stations/*.yml")].sort.map { |path| Scenarios::Station.read(path) }
+    end
+
+    private
+
+    def set(folder)
+      @sets[folder] ||= Dir[File.join(@root, folder, "*.yml")].sort.to_h { |path|
+        item = yield(self.class.parse(File.read(path), path))
+        [item.id, item]
+      }.freeze
+    end
+
+    def list(file)
+      path = File.join(@root, file)
+      @sets[file] ||= Nurv.deep_freeze(YAML.safe_load_file(path)).to_h { |data| [data[:id].to_sym, yield(data)] }.freeze
+    end
+  end
+end

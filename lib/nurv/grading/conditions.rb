@@ -1,0 +1,101 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Grading
+    # What a step may ask for to be recognised. Each condition is asked of one entry of a transcript.
+    #
+    # A clause is a mapping of condition ids to their values; all of them must hold.
+    class Conditions
+      # @param transcript [Transcript]
+      # @param step [Procedures::Step]
+      # @param since [Integer] entries before this one do not count
+      def initialize(transcript, step, since: 0, reference_psid: nil)
+        @transcript = transcript
+        @step = step
+        @since = since
+        @reference_psid = reference_psid
+      end
+
+      # @param clauses [Array<Hash>] all must hold
+      # @param index [Integer]
+      def hold?(clauses, index) = clauses.all? { |clause| holds?(clause, index) }
+
+      def holds?(clause, index)
+        clause.all? { |name, value| REGISTRY.fetch(name).bind_call(self, value, index) }
+      end
+
+      def self.known?(name) = REGISTRY.key?(name)
+
+      private
+
+      def state(index) = @transcript.state(index)
+
+      def told(topic, index)
+        needed = @transcript.variant.station.site.people.values.select { |person| person.topics.include?(topic) }
+        needed.all? { |person| state(index).told.include?([person.id, topic.to_sym]) }
+      end
+
+      def looked(things, index) = things.all? { |thing| state(index).looked.include?(thing.to_sym) }
+
+      def looking(thing, index)
+        action = @transcript.action(index)
+        action.kind == :look && action.name(:at) == thing.to_sym
+      end
+
+      def hoses(ends, index) = ends.all? { |hose, place| state(index).hose_ends[hose] == place.to_sym }
+
+      def hose_on_any(_value, index) = state(index).hose_ends.values.any? { |place| place.to_s.start_with?("test_cock") }
+
+      def hoses_off(_value, index) = !hose_on_any(true, index)
+
+      def set(positions, index)
+        positions.all? { |control, wanted| (wanted == "open") ? state(index).open?(control) : state(index).closed?(control) }
+      end
+
+      # An act that brought a control there from the other position.
+      def set_again(positions, index)
+        positions.all? { |control, wanted| @transcript.turned(index, control) == ((wanted == "open") ? 1 : -1) && set({control => wanted}, index) }
+      end
+
+      def was_closed(control, index) = (0..index).any? { |i| state(i).closed?(control.to_sym) }
+
+      def test_cocks_closed(_value, index)
+        @transcript.variant.station.assembly.test_cocks.each_key.all? { |cock| state(index).closed?(cock) }
+      end
+
+      # Each ran for at least a second with nothing on it, and was closed again.
+      def flushed(cocks, index)
+        cocks.all? do |cock|
+          id = cock.to_sym
+          (0..index).any? do |i|
+            next false unless @transcript.turned(i, id) == 1 && state(i).on_test_cock(id).nil?
+
+            closing = ((i + 1)..index).find { |j| @transcript.turned(j, id) == -1 && state(j).closed?(id) }
+            closing && @transcript.from_s(closing) - @transcript.from_s(i) >= 1.0
+          end
+        end
+      end
+
+      def bled(hoses, index)
+        share = @transcript.procedure.bleed_air_share
+        hoses.all? { |hose| @transcript.span(index).air_in_hose(hose.to_sym, @transcript.from_s(index)) <= share }
+      end
+
+      # The low bleed was opened, the needle rose to the apparent value or above, and the bleed was closed.
+      def reset(_value, index)
+        return false unless @transcript.turned(index, :low_bleed) == -1 && state(index).closed?(:low_bleed)
+
+        opened = @transcript.last_opened(:low_bleed, index)
+        return false if opened.nil? || opened < @since
+
+        @transcript.highest_needle(opened, index) >= (@reference_psid || 0.0) - 0.05
+      end
+
+      def situation(_value, index) = hold?(@step.situation, index)
+
+      REGISTRY = %i[told looked looking hoses hose_on_any hoses_off set set_again was_closed test_cocks_closed flushed
+        bled reset situation].to_h { |name| [name, instance_method(name)] }.freeze
+      private_constant :REGISTRY
+    end
+  end
+end

@@ -1,0 +1,139 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Grading
+    # Marks what was recorded against what the gauge showed this tester, and observations against what was there to see.
+    class ReadingMarks
+      # @param report [Reports::FieldReport]
+      # @param step_marks [StepMarks]
+      def initialize(transcript, truth, report, step_marks, policy)
+        @transcript = transcript
+        @truth = truth
+        @report = report
+        @step_marks = step_marks
+        @policy = policy
+      end
+
+      # @return [Array<Line>] one per item that this station's test yields, and one per reading invented beyond them
+      def lines
+        expected = @truth.procedure.items.values.select { |item| @truth.values.key?(item.id) || @report.values.key?(item.id) }
+        expected.map { |item| item.reading? ? reading(item) : observation(item) }
+      end
+
+      private
+
+      def reading(item)
+        recorded = @report.values[item.id]
+        number = Procedures::Item.number(recorded)
+        return words(item, recorded) if item.choices.key?(recorded) || item.choices.key?(@truth.values[item.id])
+        return line(item, :reading_missing, "Nothing is recorded.", nil) if recorded.nil?
+        return line(item, :reading_missing, "“#{recorded}” is not a number.", nil) if number.nil?
+
+        compare(item, number)
+      end
+
+      def compare(item, number)
+        moment, shown = reference(item)
+        return line(item, nil, showed(shown, number), moment) if shown && close?(shown, number)
+        return line(item, :apparent_as_confirmed, showed(shown, number), moment) if shown && apparent?(item, number)
+
+        seen = moment_shown(item, number)
+        mistake = if seen.nil? then :never_shown
+        elsif event?(item) then :opening_read_late
+        else
+          :read_before_steady
+        end
+        line(item, mistake, seen ? showed(shown, number) : never(number), seen || moment)
+      end
+
+      # When this item was there to be read, and what the gauge then showed: the moment jotted, else the discharge, else the
+      # last steady moment of its set-up.
+      def reference(item)
+        passages = passages(item)
+        return if passages.empty?
+        return event_reference(item, passages) if event?(item)
+
+        note = @transcript.notes(item.id).last
+        within = note && passages.any? { |first, last| note.at_s.between?(@transcript.from_s(first), @transcript.to_s_at(last) + 0.01) }
+        moment = within ? note.at_s : @transcript.to_s_at(passages.last[1])
+        [moment, @transcript.shown_at(moment - 0.001)]
+      end
+
+      def event_reference(item, passages)
+        passages.reverse_each do |first, last|
+          moment = @transcript.first_discharge(step_of(item).event, first, last)
+          return [moment, @transcript.needle_at(moment)] if moment
+        end
+        nil
+      end
+
+      def event?(item) = !step_of(item)&.event.nil?
+
+      def step_of(item) = item.step && @truth.procedure.step(item.step)
+
+      def passages(item)
+        steps = @truth.procedure.steps.select { |step| step.situation && (step.id == item.step || (event?(item) && step.event == step_of(item).event && step.acts.any? { |act| act[:jot] == item.id.to_s })) }
+        steps.flat_map { |step| @step_marks.situations(step) }.sort
+      end
+
+      # Any moment at which the needle stood at this value while the set-up for it stood.
+      def moment_shown(item, number)
+        passages(item).each do |first, last|
+          (first..last).each do |index|
+            span = @transcript.span(index)
+            times = span.trajectory.frame_times(@transcript.from_s(index), @transcript.to_s_at(index))
+            times.each_cons(2) do |early, late|
+              low, high = [span.needle_at(early), span.needle_at(late)].minmax
+              return late if number.between?(low - @policy.tolerance_psid, high + @policy.tolerance_psid)
+            end
+          end
+        end
+        nil
+      end
+
+      def apparent?(item, number)
+        return false unless item.id == :check_valve_1_confirmed
+
+        apparent = Procedures::Item.number(@report.values[:check_valve_1_apparent])
+        apparent && (apparent - number).abs < 0.05
+      end
+
+      # An item whose result is in words, such as “did not open”.
+      def words(item, recorded)
+        expected = @truth.values[item.id]
+        return line(item, nil, "Recorded “#{recorded}”.", nil) if recorded == expected
+        return line(item, :reading_missing, "Nothing is recorded.", nil) if recorded.nil?
+
+        line(item, item.choices.key?(recorded) ? :observation_wrong : :never_shown, "Recorded “#{recorded}”.", nil)
+      end
+
+      def observation(item)
+        recorded = @report.values[item.id]
+        expected = @truth.values[item.id]
+        return line(item, :reading_missing, "Nothing is recorded.", nil) if recorded.nil?
+        return line(item, nil, "Recorded “#{recorded}”.", nil) if recorded == expected
+
+        line(item, expected ? :observation_wrong : :never_shown, "Recorded “#{recorded}”.", nil)
+      end
+
+      def close?(shown, number) = (shown - number).abs <= @policy.tolerance_psid + 0.051
+
+      def showed(shown, number) = shown ? format("Recorded %.1f; the gauge showed %.2f psid.", number, shown) : format("Recorded %.1f.", number)
+
+      def never(number) = format("Recorded %.1f; the gauge never showed that where this could be read.", number)
+
+      def line(item, mistake, happened, moment)
+        Line.new(section: :readings, id: item.id, title: item.label, points: 10, earned: mistake ? 0 : 10, mistake: mistake,
+          at_s: moment, expected: expectation(item), happened: happened,
+          why: Catalog.default.mistakes.fetch(mistake || :reading_off).why)
+      end
+
+      def expectation(item)
+        value = @truth.values[item.id]
+        return "Not to be had at this station." unless value
+
+        (item.reading? && Procedures::Item.number(value)) ? "About #{value} psid for a correct tester, or what the gauge showed." : "“#{value}”."
+      end
+    end
+  end
+end

@@ -1,0 +1,66 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Grading
+    # Marks the paper: identification, completeness, and notebook against report.
+    class RecordMarks
+      def initialize(transcript, report)
+        @transcript = transcript
+        @report = report
+        @station = transcript.variant.station
+      end
+
+      # @return [Array<Line>]
+      def lines = [identification, kit, completeness, notebook]
+
+      private
+
+      def identification
+        wrong = Reports::FieldReport::IDENTITY.reject { |field| same?(@report.fields[field], @station.plate[field]) }
+        blank = wrong.select { |field| @report.fields[field].to_s.strip.empty? }
+        build(:identification, "Identification of the assembly", 10, wrong, (wrong - blank).any? ? :record_wrong : :record_incomplete,
+          "As on the plate.")
+      end
+
+      def kit
+        wanted = {kit_serial: @station.kit_state[:serial], kit_checked: @station.kit_state[:checked_on]}
+        wrong = wanted.keys.reject { |field| same?(@report.fields[field], wanted[field]) }
+        blank = wrong.select { |field| @report.fields[field].to_s.strip.empty? }
+        build(:kit, "Kit and its accuracy check", 5, wrong, (wrong - blank).any? ? :record_wrong : :record_incomplete, "As on the kit's label.")
+      end
+
+      def completeness
+        blank = %i[notified signature].select { |field| @report.fields[field].to_s.strip.empty? }
+        build(:completeness, "Completeness and signature", 5, blank, :record_incomplete, "Who was notified, and a signature.")
+      end
+
+      # The last note of an item must be what the report says.
+      def notebook
+        differing = @report.values.keys.select do |item|
+          note = @transcript.notes(item).last
+          note && !agree?(note.value, @report.values[item])
+        end
+        moment = differing.filter_map { |item| @transcript.notes(item).last&.at_s }.first
+        build(:notebook, "Notebook and report agree", 10, differing, :notebook_differs, "The same values in both.", moment)
+      end
+
+      def agree?(noted, reported)
+        numbers = [noted, reported].map { |text| Procedures::Item.number(text) }
+        return (numbers[0] - numbers[1]).abs < 0.05 if numbers.all?
+
+        same?(noted, reported)
+      end
+
+      def same?(given, wanted) = normal(given) == normal(wanted)
+
+      def normal(text) = text.to_s.downcase.gsub(/[^a-z0-9.]/, "")
+
+      def build(id, title, points, wrong, mistake, expected, moment = nil)
+        names = wrong.map { |field| Reports::FieldReport::HEADER[field] || @report.procedure.items[field]&.label || field }
+        Line.new(section: :records, id: id, title: title, points: points, earned: wrong.empty? ? points : 0,
+          mistake: wrong.empty? ? nil : mistake, at_s: moment, expected: expected,
+          happened: wrong.empty? ? "As it should be." : "Not right: #{names.join(", ")}.", why: Catalog.default.mistakes.fetch(mistake).why)
+      end
+    end
+  end
+end

@@ -1,0 +1,163 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Grading
+    # What must be true where a step was recognised. Each requirement is asked of a passage of entries, and answers nil when
+    # it is met, or one sentence saying what happened instead.
+    class Requirements
+      # Turns a second of a needle valve that still count as slow.
+      SLOW_TURNS_PER_S = 1.6
+      # Full openings a second of a shutoff that still count as slow.
+      SLOW_OPENINGS_PER_S = 0.35
+      STEADY_PSI_PER_S = 0.03
+
+      # @param first [Integer] entry where the step was recognised
+      # @param last [Integer] last entry of the passage over which it held
+      def initialize(transcript, step, first, last)
+        @transcript = transcript
+        @step = step
+        @first = first
+        @last = last
+        @from_s = transcript.from_s(first)
+        @to_s = transcript.to_s_at(last)
+      end
+
+      # @return [Array<Array(Symbol, String, Float)>] mistake, what happened, moment: one per clause that is not met
+      def unmet
+        @step.must.filter_map do |clause|
+          name, value = clause.find { |key, _| key != :mistake }
+          @moment = @from_s
+          happened = REGISTRY.fetch(name).bind_call(self, value)
+          [clause[:mistake].to_sym, happened, @moment] if happened
+        end
+      end
+
+      private
+
+      def word(control) = Bench::Words.control(control.to_sym)
+
+      def opened_in_order(controls)
+        opened = controls.map { |control| @transcript.last_opened(control.to_sym, @first) }
+        return if opened.any?(&:nil?) || opened == opened.sort
+
+        actual = controls.zip(opened).sort_by(&:last).map { |control, _| word(control) }
+        @moment = @transcript.from_s(opened.min)
+        "Opened in the order #{actual.join(", ")}."
+      end
+
+      def opened_before(controls) = sequence(controls, "opened") { |control| @transcript.last_opened(control.to_sym, @first) }
+
+      def closed_before(controls) = sequence(controls, "closed") { |control| @transcript.last_closed(control.to_sym, @first) }
+
+      def sequence(controls, verb)
+        early, late = controls.map { |control| yield(control) }
+        return if early.nil? || late.nil? || early < late
+
+        @moment = @transcript.from_s(late)
+        "#{word(controls[1])} was #{verb} before #{word(controls[0]).downcase}."
+      end
+
+      def closed_slowly(control)
+        from = @transcript.last_opened(control.to_sym, @first) or return
+        rate = @transcript.fastest_rate(control.to_sym, -1, from..@first)
+        return if rate.nil? || rate <= SLOW_TURNS_PER_S
+
+        format("%s was closed at %.1f turns a second.", word(control), rate)
+      end
+
+      def opened_slowly(control)
+        rate = @transcript.fastest_rate(control.to_sym, 1, 0..@first)
+        return if rate.nil? || rate <= SLOW_OPENINGS_PER_S
+
+        format("%s was opened in %.1f seconds.", word(control), 1.0 / rate)
+      end
+
+      # Looked at the moment the first of the hoses' test cocks let water in.
+      def kit_closed(_value)
+        opened = (@first...@transcript.size).find do |index|
+          %i[test_cock_2 test_cock_3].any? { |cock| @transcript.turned(index, cock) == 1 }
+        end
+        return unless opened
+
+        loose = @transcript.variant.station.kit.valves.keys.select { |valve| @transcript.state(opened).open?(valve) }
+        return if loose.empty?
+
+        @moment = @transcript.from_s(opened)
+        "#{loose.map { |valve| word(valve) }.join(" and ")} stood open when the test cock was opened."
+      end
+
+      def bled(hoses)
+        share = @transcript.procedure.bleed_air_share
+        hoses.each do |hose|
+          air = @transcript.span(@first).air_in_hose(hose.to_sym, @from_s)
+          return "The #{Bench::Words.hose(hose.to_sym)} was still #{(air * 100).round} % air." if air > share
+        end
+        nil
+      end
+
+      def steady_when_read(item)
+        moments = @transcript.notes(item.to_sym).map(&:at_s).select { |time| time.between?(@from_s, @to_s + 0.01) }
+        @moment = moments.last || @to_s
+        return if steady?(@moment)
+        return if moments.empty? && steady_sometime?
+
+        format("The needle was moving by %.2f psi a second.", @transcript.rate_at(@moment, @from_s).abs.clamp(0, 99))
+      end
+
+      def steady?(time) = @transcript.rate_at(time, @from_s).abs <= STEADY_PSI_PER_S
+
+      def steady_sometime?
+        time = @to_s
+        time -= 1.0 until time <= @from_s || steady?(time)
+        time > @from_s
+      end
+
+      def at_least_turns(limits)
+        limits.each do |control, turns|
+          most = (@first..@last).map { |index| @transcript.state(index).rest_position(control) }.max
+          return format("%s stood at %.2f turns.", word(control), most) if most < turns - 1.0e-6
+        end
+        nil
+      end
+
+      def at_most_turns(limits)
+        limits.each do |control, turns|
+          most = (@first..@last).map { |index| @transcript.state(index).rest_position(control) }.max
+          return format("%s was opened %.2f turns.", word(control), most) if most > turns + 1.0e-6
+        end
+        nil
+      end
+
+      # Eyes on the port at the discharge, or all through if it never came.
+      def watching(thing)
+        moment = @transcript.first_discharge(@step.event, @first, @last)
+        eyes = moment ? @transcript.replay.span_at(moment).state.watching : @transcript.state(@last).watching
+        return if eyes == thing.to_sym
+
+        @moment = moment || @from_s
+        "The eyes were on the #{eyes.to_s.tr("_", " ")}."
+      end
+
+      def event_or_settled(port)
+        return if @transcript.first_discharge(port.to_sym, @first, @last)
+
+        @moment = @to_s
+        return if @transcript.rate_at(@to_s, @from_s).abs <= STEADY_PSI_PER_S
+
+        "It was ended while the needle was still falling and the relief port was dry."
+      end
+
+      def lasted_or_event(seconds)
+        return if @to_s - @from_s >= seconds - 0.5
+        return if @transcript.first_discharge(@step.event, @first, @last)
+
+        format("It was judged after %d seconds.", (@to_s - @from_s).round)
+      end
+
+      REGISTRY = %i[opened_in_order opened_before closed_before closed_slowly opened_slowly kit_closed bled
+        steady_when_read at_least_turns at_most_turns watching event_or_settled lasted_or_event]
+        .to_h { |name| [name, instance_method(name)] }.freeze
+      private_constant :REGISTRY
+    end
+  end
+end

@@ -1,0 +1,102 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Grading
+    # Marks the steps a correct tester would have taken: where each was done, whether in time, and what was wrong with it.
+    class StepMarks
+      # Where a step was recognised: entries first..last, and what was not as it must be.
+      Passage = Struct.new(:first, :last, :unmet)
+
+      attr_reader :passages
+
+      # @param transcript [Transcript]
+      # @param truth [Scenarios::Truth]
+      def initialize(transcript, truth)
+        @transcript = transcript
+        @procedure = transcript.procedure
+        @steps = truth.steps.map { |id| @procedure.step(id) }
+        @passages = {}
+      end
+
+      # @return [Array<Line>]
+      def lines = @lines ||= @steps.map { |step| mark(step) }
+
+      # Every passage over which a step's situation held: where its reading may have been taken.
+      def situations(step)
+        return [] unless step.situation
+
+        conditions = conditions_for(step, 0)
+        starts(step.situation, conditions, 0).map { |first| [first, last_of(step.situation, conditions, first)] }
+      end
+
+      private
+
+      def conditions_for(step, since) = Conditions.new(@transcript, step, since: since, reference_psid: reference_psid)
+
+      def mark(step)
+        since = step.after.filter_map { |id| @passages[id]&.first }.max || 0
+        conditions = conditions_for(step, since)
+        passage = best_passage(step, conditions, since)
+        @passages[step.id] = passage if passage
+        return missed(step, nil) unless passage
+
+        undone = step.at_end.any? && @transcript.size.positive? && !conditions.hold?(step.at_end, @transcript.size - 1)
+        return missed(step, @transcript.replay.end_s) if undone
+
+        late = deadline(step, conditions, since)
+        return missed(step, @transcript.from_s(late)) if late && passage.first > late
+
+        done(step, passage)
+      end
+
+      def best_passage(step, conditions, since)
+        starts(step.matched, conditions, since).map { |first|
+          last = step.situation ? last_of(step.matched, conditions, first) : first
+          Passage.new(first, last, Requirements.new(@transcript, step, first, last).unmet)
+        }.min_by.with_index { |passage, order| [passage.unmet.size, order] }
+      end
+
+      # Entries at which the clauses begin to hold.
+      def starts(clauses, conditions, since)
+        held = false
+        (since...@transcript.size).select do |index|
+          holds = conditions.hold?(clauses, index)
+          begins = holds && !held
+          held = holds
+          begins
+        end
+      end
+
+      def last_of(clauses, conditions, first)
+        last = first
+        last += 1 while last + 1 < @transcript.size && conditions.hold?(clauses, last + 1)
+        last
+      end
+
+      def deadline(step, conditions, since)
+        return if step.before.empty?
+
+        (since...@transcript.size).find { |index| step.before.any? { |clause| conditions.holds?(clause, index) } }
+      end
+
+      # What the needle stood at when the apparent value was there to be read.
+      def reference_psid
+        passage = @passages[:apparent]
+        passage && @transcript.needle_at(@transcript.to_s_at(passage.last) - 0.1)
+      end
+
+      def done(step, passage)
+        mistake, happened, moment = passage.unmet.first
+        Line.new(section: :procedure, id: step.id, title: step.title, points: step.points,
+          earned: mistake ? [step.points - step.points * passage.unmet.size / 2.0, 0].max : step.points,
+          mistake: mistake, at_s: moment || @transcript.from_s(passage.first), expected: "#{step.title}.",
+          happened: happened || "Done.", why: mistake ? Catalog.default.mistakes.fetch(mistake).why : step.why)
+      end
+
+      def missed(step, moment)
+        Line.new(section: :procedure, id: step.id, title: step.title, points: step.points, earned: 0, mistake: step.missed,
+          at_s: moment, expected: "#{step.title}.", happened: moment ? "Not done in time." : "Not done.", why: step.why)
+      end
+    end
+  end
+end

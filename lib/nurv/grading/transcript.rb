@@ -1,0 +1,98 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Grading
+    # A replayed attempt, asked about by index: entry i is the bench from act i until act i + 1.
+    class Transcript
+      attr_reader :replay, :procedure
+
+      # @param replay [Bench::Replay]
+      def initialize(replay, procedure)
+        @replay = replay
+        @procedure = procedure
+        @entries = replay.entries
+        @needle_tops = {}
+      end
+
+      def size = @entries.size
+
+      def action(index) = @entries[index].action
+
+      def state(index) = @entries[index].span.state
+
+      def span(index) = @entries[index].span
+
+      def state_before(index) = @entries[index].before.state
+
+      def from_s(index) = @entries[index].action.time_s
+
+      def to_s_at(index) = (index + 1 < size) ? from_s(index + 1) : replay.end_s
+
+      def last_state = replay.last.state
+
+      def variant = replay.variant
+
+      # Whether an act turned this control, and which way. +1 opened, −1 closed further, 0 not turned.
+      def turned(index, control)
+        act = action(index)
+        return 0 unless act.kind == :turn && act.name(:valve) == control
+
+        act[:to] <=> state_before(index).position(control, act.time_s)
+      end
+
+      # @return [Integer, nil] index of the last act at or before `index` that opened a shut control
+      def last_opened(control, index)
+        index.downto(0).find { |i| turned(i, control) == 1 && state_before(i).closed?(control) }
+      end
+
+      # @return [Integer, nil] index of the last act at or before `index` that closed it fully
+      def last_closed(control, index)
+        index.downto(0).find { |i| turned(i, control) == -1 && state(i).closed?(control) }
+      end
+
+      # Fastest rate in turns (or full openings) a second at which acts in a range moved a control in one direction.
+      def fastest_rate(control, direction, range)
+        range.filter_map { |i|
+          next unless turned(i, control) == direction
+
+          ramp = state(i).controls[control]
+          (ramp.to - ramp.from).abs / (ramp.end_s - ramp.start_s)
+        }.max
+      end
+
+      # Highest the needle stood between two acts.
+      def highest_needle(from_index, to_index)
+        (from_index...to_index).map { |i|
+          span(i).trajectory.frame_times(from_s(i), to_s_at(i)).map { |time| span(i).needle_at(time) }.max
+        }.max
+      end
+
+      # @return [Float, nil] first moment in the entries from..to at which this port discharges
+      def first_discharge(port, from_index, to_index)
+        (from_index..to_index).each do |i|
+          moment = span(i).trajectory.first_time(from_s(i), to_s_at(i)) do |time|
+            span(i).flow_at(time, port) >= Procedures::ExpertRun::DISCHARGE_ML_S
+          end
+          return moment if moment
+        end
+        nil
+      end
+
+      def needle_at(time_s) = replay.needle_at(time_s)
+
+      # What the gauge's face showed: frozen, if the tester had frozen it.
+      def shown_at(time_s) = replay.span_at(time_s).shown_at(time_s)
+
+      # How fast the needle moved just before a moment, psi/s, looking back no further than `since`.
+      def rate_at(time_s, since)
+        early = [time_s - 2.0, since].max
+        return Float::INFINITY if time_s - early < 0.5
+
+        (needle_at(time_s) - needle_at(early)) / (time_s - early)
+      end
+
+      # Notes of an item, each with its moment.
+      def notes(item) = last_state.notebook.select { |note| note.item == item }
+    end
+  end
+end

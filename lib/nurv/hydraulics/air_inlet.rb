@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Hydraulics
+    # The poppet of a PVB: opens the body to air as body pressure at its own height falls to its opening pressure.
+    class AirInlet
+      FULL_K = 300.0
+      TRAVEL_S = 0.25
+      RECLOSE_RATIO = 1.15
+
+      attr_reader :id, :body, :opening_psi, :elevation_psi, :area
+      attr_accessor :fraction
+
+      # @param body [Integer] node
+      # @param opening_psi [Float] body pressure, at the inlet's height, where it opens
+      # @param area [Float] 1 opens fully; 0.1 only partly
+      def initialize(id, body, opening_psi:, elevation_psi:, stuck: false, area: 1.0, scale: 1.0)
+        @id = id
+        @body = body
+        @opening_psi = opening_psi
+        @elevation_psi = elevation_psi
+        @stuck = stuck
+        @area = area
+        @full_k = FULL_K * scale
+        @fraction = 0.0
+      end
+
+      def from = @body
+
+      def to = Passage::AIR
+
+      def at(_time_s) = nil
+
+      def moving?(_time_s) = false
+
+      def ramps = []
+
+      def to_air? = true
+
+      # Body pressure (at the pipe's centre line) where it next changes its mind.
+      def opens_below_psi = @stuck ? -Float::INFINITY : @opening_psi + @elevation_psi
+
+      def closes_above_psi = @opening_psi * RECLOSE_RATIO + @elevation_psi
+
+      def flow(pressures)
+        drop = pressures[@body] - @elevation_psi
+        (drop <= 0.0) ? 0.0 : @full_k * @area * @fraction * Law.root(drop)
+      end
+
+      def stamp(pressures, flows, jacobian, size)
+        k = @full_k * @area * @fraction
+        drop = pressures[@body] - @elevation_psi
+        return if drop <= 0.0 || k <= 0.0
+
+        slope = k * Law.slope(drop)
+        flows[@body] -= slope * drop
+        jacobian[@body * size + @body] -= slope if jacobian
+      end
+    end
+  end
+end

@@ -1,0 +1,74 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Hydraulics
+    # A way for water between two nodes, or from a node to air, through valves in series.
+    class Passage
+      AIR = -1
+
+      attr_reader :id, :from, :to, :conductance
+
+      # @param id [Symbol]
+      # @param from [Integer] index of a node
+      # @param to [Integer] index of a node, or AIR
+      # @param valves [Array<Valve>]
+      # @param air_psi [Float] pressure head of the opening to air above the pipe's centre line
+      # @param one_way [Boolean] water leaves but does not come back (an open cock, a brim)
+      def initialize(id, from, to, valves, air_psi: 0.0, one_way: false)
+        @id = id
+        @from = from
+        @to = to
+        @valves = valves
+        @air_psi = air_psi
+        @one_way = one_way
+        at(0.0)
+      end
+
+      # Sets every control to where it stands at this time.
+      def at(time_s)
+        conductance = nil
+        @valves.each do |valve|
+          k = valve.conductance(time_s)
+          conductance = conductance ? Law.series(conductance, k) : k
+        end
+        @conductance = conductance
+      end
+
+      def moving?(time_s) = @valves.any? { |valve| valve.ramp.moving?(time_s) }
+
+      def ramps = @valves.map(&:ramp)
+
+      def to_air? = @to == AIR
+
+      # @param pressures [Array<Float>]
+      # @return [Float] mL/s, positive from `from` to `to`
+      def flow(pressures)
+        drop = pressures[@from] - ((@to == AIR) ? @air_psi : pressures[@to])
+        return 0.0 if @one_way && drop <= 0.0
+
+        @conductance * Law.root(drop)
+      end
+
+      # Adds this edge's flow to the balance of its nodes, and the slopes to the Jacobian (row-major).
+      def stamp(pressures, flows, jacobian, size)
+        return if @conductance <= 0.0
+
+        if @to == AIR
+          drop = pressures[@from] - @air_psi
+          return if @one_way && drop <= 0.0
+
+          slope = @conductance * Law.slope(drop)
+          flows[@from] -= slope * drop
+          jacobian[@from * size + @from] -= slope if jacobian
+        else
+          drop = pressures[@from] - pressures[@to]
+          slope = @conductance * Law.slope(drop)
+          flow = slope * drop
+          flows[@from] -= flow
+          flows[@to] += flow
+          Stamp.pair(jacobian, size, @from, @to, slope) if jacobian
+        end
+      end
+    end
+  end
+end

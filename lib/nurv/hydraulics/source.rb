@@ -1,0 +1,71 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Hydraulics
+    # A main (or a pump) at a pressure of its own, feeding one node through a pipe.
+    class Source
+      WEIGHTS = [0.6, 0.3, 0.2].freeze
+      # Base period about four seconds; the overtones do not divide it, so the swing never quite repeats.
+      FREQUENCIES_HZ = [0.25, 0.43, 0.71].freeze
+
+      attr_reader :id, :to
+
+      # @param pressure_psi [Ramp] level over time
+      # @param swing_psi [Float] amplitude of the fluctuation
+      # @param phases [Array<Float>] three angles, radians
+      def initialize(id, to, k:, pressure_psi:, swing_psi: 0.0, phases: [0.0, 0.0, 0.0])
+        @id = id
+        @to = to
+        @k = k
+        @level = pressure_psi
+        @swing_psi = swing_psi
+        @phases = phases
+        at(0.0)
+      end
+
+      def from = Passage::AIR
+
+      def to_air? = false
+
+      def ramps = [@level]
+
+      def moving?(time_s) = swings? || @level.moving?(time_s)
+
+      def swings? = @swing_psi > 0.0
+
+      def at(time_s)
+        pressure = @level.position(time_s)
+        rate = 0.0
+        if @swing_psi > 0.0
+          index = 0
+          while index < 3
+            omega = 2.0 * Math::PI * FREQUENCIES_HZ[index]
+            angle = omega * time_s + @phases[index]
+            pressure += @swing_psi * WEIGHTS[index] * Math.sin(angle)
+            rate += @swing_psi * WEIGHTS[index] * omega * Math.cos(angle)
+            index += 1
+          end
+        end
+        @rate = rate
+        @pressure = pressure
+      end
+
+      # mL/s into the node.
+      def flow(pressures) = @k * Law.root(@pressure - pressures[@to])
+
+      def stamp(pressures, flows, jacobian, size)
+        drop = @pressure - pressures[@to]
+        slope = @k * Law.slope(drop)
+        flows[@to] += slope * drop
+        jacobian[@to * size + @to] -= slope if jacobian
+      end
+
+      # Adds dq/dt that comes from the source's own pressure, at fixed node pressures.
+      def stamp_rate(pressures, rates)
+        return if @rate == 0.0
+
+        rates[@to] += @k * Law.slope(@pressure - pressures[@to]) * @rate
+      end
+    end
+  end
+end

@@ -1,0 +1,200 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Hydraulics
+    # What the water does from one moment on, if nobody touches anything.
+    #
+    # Steps are taken as the error allows, never cut to suit whoever asks: the same start gives the same steps, however
+    # often and for whatever time it is asked. Only events that change the equations end a step early.
+    class Trajectory
+      MOST_STEPS = 60_000
+      SHORTEST_STEP_S = 1.0e-6
+      FRAME_S = 0.25
+      # Pressures that move less than this over a step are at rest.
+      QUIET_PSI = 2.0e-5
+
+      attr_reader :network, :start, :steps
+
+      # @param network [Network]
+      # @param start [State]
+      # @param tightness [Float] see Integrator
+      # @param longest_step_s [Float] cap, for refinement checks
+      def initialize(network, start, tightness: 1.0, longest_step_s: Float::INFINITY)
+        @network = network
+        @start = start
+        @integrator = Integrator.new(network, tightness: tightness)
+        @longest_step_s = longest_step_s
+        @steps = []
+        @current = start
+        @dt = 0.02
+        @quiet = false
+      end
+
+      # Takes natural steps until this time is covered.
+      def extend_to(time_s)
+        while @current.time_s < time_s
+          raise SolverError.new("More than #{MOST_STEPS} steps", @current) if @steps.size >= MOST_STEPS
+
+          advance
+        end
+        self
+      end
+
+      # @return [State] the state at exactly this time
+      def state_at(time_s)
+        return @start if time_s <= @start.time_s
+
+        extend_to(time_s)
+        step = step_at(time_s)
+        return step.finish if time_s >= step.end_s
+
+        dt = time_s - step.time_s
+        @integrator.try(step.start, dt)
+        close(Step.new(step.start, dt, @integrator.slope1, @integrator.slope2), @integrator.pressures).finish
+      end
+
+      # @return [Float] psid the needle shows
+      def needle_at(time_s)
+        return @start.needle_psid if time_s <= @start.time_s
+
+        extend_to(time_s)
+        step_at(time_s).needle_at(time_s)
+      end
+
+      # @return [Array<Float>] psi per node
+      def pressures_at(time_s)
+        return @start.pressures if time_s <= @start.time_s
+
+        extend_to(time_s)
+        step = step_at(time_s)
+        step.pressures(((time_s - step.time_s) / step.dt).clamp(0.0, 1.0))
+      end
+
+      # @param edge_ids [Array<Symbol>]
+      # @return [Hash{Symbol => Float}] mL/s through each edge
+      def flows_at(time_s, edge_ids)
+        pressures = pressures_at(time_s)
+        state = (time_s <= @start.time_s) ? @start : step_at(time_s).start
+        @network.at(time_s, state)
+        edge_ids.to_h { |id| [id, @network.edge(id)&.flow(pressures) || 0.0] }
+      end
+
+      # Times worth drawing between two moments: both ends and every frame between them.
+      def frame_times(from_s, to_s)
+        extend_to(to_s)
+        inside = steps_between(from_s, to_s).flat_map { |step| step.frames.map(&:time_s) }
+        [from_s, *inside.select { |time| time > from_s && time < to_s }, to_s]
+      end
+
+      # First moment in [from, to] at which the block is true, to 10 ms; nil if never.
+      def first_time(from_s, to_s)
+        times = frame_times(from_s, to_s)
+        return times.first if yield(times.first)
+
+        times.each_cons(2) do |early, late|
+          next unless yield(late)
+
+          while late - early > 0.01
+            middle = (early + late) / 2.0
+            yield(middle) ? late = middle : early = middle
+          end
+          return late
+        end
+        nil
+      end
+
+      private
+
+      def step_at(time_s)
+        @steps.bsearch { |step| step.end_s >= time_s } || @steps.last
+      end
+
+      def steps_between(from_s, to_s)
+        first = @steps.bsearch_index { |step| step.end_s > from_s } || @steps.size
+        @steps.drop(first).take_while { |step| step.time_s < to_s }
+      end
+
+      def advance
+        limit = [@network.step_limit(@current.time_s, @current, @quiet), @longest_step_s].min
+        dt = [@dt, limit].min
+        loop do
+          error = @integrator.try(@current, dt)
+          raise SolverError.new("Pressures ran away", @current) if error.nan?
+
+          if error <= 1.0 || dt <= SHORTEST_STEP_S
+            accept(dt, error)
+            return
+          end
+          dt = [dt * [0.9 / Math.sqrt(error), 0.2].max, SHORTEST_STEP_S].max
+        end
+      end
+
+      def accept(dt, error)
+        step = Step.new(@current, dt, @integrator.slope1, @integrator.slope2)
+        pressures = @integrator.pressures
+        theta = Turning.earliest(@network, step, pressures)
+        if theta && theta < 1.0
+          dt = [dt * theta, SHORTEST_STEP_S].max
+          @integrator.try(@current, dt)
+          step = Step.new(@current, dt, @integrator.slope1, @integrator.slope2)
+          pressures = @integrator.pressures
+        end
+        close(step, pressures)
+        @steps << step
+        @quiet = dt >= 1.0 && moved(step) < QUIET_PSI
+        @current = step.finish
+        growth = (error > 1.0e-8) ? 0.9 / Math.sqrt(error) : 3.0
+        @dt = dt * growth.clamp(0.3, 3.0)
+      end
+
+      def moved(step)
+        step.start.pressures.each_index.map { |node| (step.finish.pressures[node] - step.start.pressures[node]).abs }.max
+      end
+
+      # Brings along what is not a pressure: needle, relief valve, air inlet, air in hoses and bodies.
+      def close(step, pressures)
+        start = step.start
+        end_s = start.time_s + step.dt
+        @network.at(end_s, start)
+        finish = start.dup
+        finish.time_s = end_s
+        finish.pressures = pressures.freeze
+        finish.hose_air = swept_hoses(start, pressures, step.dt)
+        finish.relief_position = @network.relief_valve.follow(pressures) if @network.relief_valve
+        Turning.air_inlet(@network, start, finish, step.dt)
+        finish.air_present = Turning.air_present(@network, finish, pressures)
+        frames = follow_needle(step, start, finish.hose_air)
+        finish.needle_psid = frames.last.needle_psid
+        step.complete(finish.freeze, frames)
+      end
+
+      def swept_hoses(start, pressures, dt)
+        return start.hose_air if start.hose_air.all? { |share| share < 1.0e-4 }
+
+        start.hose_air.each_with_index.map { |share, hose| swept(share, hose, start, pressures, dt) }.freeze
+      end
+
+      def swept(share, hose, start, pressures, dt)
+        return share if share < 1.0e-4
+
+        through = (@network.through_flow(hose, start.pressures) + @network.through_flow(hose, pressures)) / 2.0
+        Hose.swept(share, through, dt)
+      end
+
+      def follow_needle(step, start, air)
+        gauge = @network.gauge
+        lag = gauge.lag_s(air)
+        needle = start.needle_psid
+        from = gauge.drive(start.pressures, start.hose_air)
+        count = @quiet ? 1 : (step.dt / FRAME_S).ceil
+        dt = step.dt / count
+        Array.new(count) do |part|
+          to = gauge.drive(step.pressures((part + 1.0) / count), air)
+          needle = gauge.follow(needle, from, to, dt, lag)
+          from = to
+          Step::Frame.new(start.time_s + dt * (part + 1), needle, to)
+        end
+      end
+    end
+  end
+end

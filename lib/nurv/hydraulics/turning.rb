@@ -1,0 +1,77 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Hydraulics
+    # Moments at which the equations themselves change: a poppet opens or closes, a free surface forms or is gone.
+    module Turning
+      NUDGE_PSI = 1.0e-6
+
+      module_function
+
+      # @return [Float, nil] how far along the step (0..1) the first such moment lies
+      def earliest(network, step, pressures)
+        thresholds(network, step.start).filter_map { |node, level, direction|
+          before = (step.start.pressures[node] - level) * direction
+          after = (pressures[node] - level) * direction
+          locate(step, node, level, direction) if before > NUDGE_PSI && after < -NUDGE_PSI
+        }.min
+      end
+
+      # Levels that matter now: node, psi, +1 when it matters on the way down and −1 on the way up.
+      def thresholds(network, state)
+        list = []
+        inlet = network.air_inlet
+        if inlet
+          closed = state.air_inlet_target.zero?
+          list << [inlet.body, closed ? inlet.opens_below_psi : inlet.closes_above_psi, closed ? 1.0 : -1.0]
+        end
+        network.surfaces.each do |index|
+          list << [index, network.nodes[index].free_surface.top_psi, state.air_present[index] ? -1.0 : 1.0]
+        end
+        list
+      end
+
+      def locate(step, node, level, direction)
+        low = 0.0
+        high = 1.0
+        40.times do
+          middle = (low + high) / 2.0
+          ((step.pressures(middle)[node] - level) * direction > 0.0) ? low = middle : high = middle
+        end
+        high
+      end
+
+      # Moves the poppet on by dt, and says where it is bound after this step.
+      def air_inlet(network, start, finish, dt)
+        inlet = network.air_inlet
+        return unless inlet
+
+        pressure = finish.pressures[inlet.body]
+        target = start.air_inlet_target
+        if target.zero?
+          finish.air_inlet_target = 1.0 if pressure <= inlet.opens_below_psi + NUDGE_PSI
+        elsif pressure >= inlet.closes_above_psi - NUDGE_PSI
+          finish.air_inlet_target = 0.0
+        end
+        travel = dt / AirInlet::TRAVEL_S
+        fraction = start.air_inlet_fraction
+        finish.air_inlet_fraction = (target > fraction) ? [fraction + travel, target].min : [fraction - travel, target].max
+      end
+
+      # @return [Array<Boolean>] per node; the same array when nothing changed
+      def air_present(network, state, pressures)
+        changed = nil
+        network.surfaces.each do |index|
+          top = network.nodes[index].free_surface.top_psi
+          present = if state.air_present[index]
+            pressures[index] < top - NUDGE_PSI
+          else
+            pressures[index] <= top + NUDGE_PSI && network.vented?(index, state)
+          end
+          (changed ||= state.air_present.dup)[index] = present if present != state.air_present[index]
+        end
+        changed&.freeze || state.air_present
+      end
+    end
+  end
+end

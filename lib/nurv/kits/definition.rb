@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Kits
+    # A test kit as data: chambers, valves, hoses, and where its gauge is tapped.
+    class Definition
+      Valve = Struct.new(:id, :label, :from, :to, keyword_init: true)
+      HoseLine = Struct.new(:id, :label, :name, :node, :loop_in, :detachable, keyword_init: true)
+
+      # Turns from shut to wide open.
+      TURNS = 2.5
+
+      attr_reader :id, :name, :nodes, :valves, :hoses, :gauge
+
+      def initialize(data)
+        @id = data[:id].to_sym
+        @name = data[:name]
+        @nodes = data[:nodes]
+        @valves = data[:valves].to_h { |valve| [valve[:id].to_sym, build(Valve, valve)] }
+        @hoses = data[:hoses].to_h { |hose| [hose[:id].to_sym, build(HoseLine, hose)] }
+        @gauge = data[:gauge].transform_values(&:to_sym)
+        freeze
+      end
+
+      private
+
+      def build(type, data)
+        type.new(**data.to_h { |key, value| [key, %i[id from to node].include?(key) ? value.to_sym : value] }).freeze
+      end
+    end
+  end
+end

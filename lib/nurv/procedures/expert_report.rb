@@ -1,0 +1,35 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Procedures
+    # The report an expert writes after a run.
+    class ExpertReport
+      def initialize(run)
+        @run = run
+        @station = run.variant.station
+      end
+
+      # @return [Hash{Symbol => String}]
+      def fields
+        header.merge(@run.values, results, overall: @run.verdict.overall.to_s, **diagnoses)
+      end
+
+      private
+
+      def header
+        plate = @station.plate
+        {make: plate[:make], model: plate[:model], size: plate[:size], serial: plate[:serial],
+         notified: @station.site.people.values.map(&:name).join(", "),
+         kit_serial: @station.kit_state[:serial].to_s, kit_checked: @station.kit_state[:checked_on].to_s,
+         condition_left: "SOV1 and SOV2 open", signature: "A. N. Expert"}
+      end
+
+      def results = @run.verdict.components.to_h { |component, result| [:"result_#{component}", result.to_s] }
+
+      def diagnoses
+        first, second = @run.diagnoses
+        {diagnosis: first || "none:healthy", diagnosis_2: second}.compact
+      end
+    end
+  end
+end

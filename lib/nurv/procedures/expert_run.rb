@@ -1,0 +1,245 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Procedures
+    # Carries a procedure's own data out on the simulator, as a tester who makes no mistake, and so finds the truth of a
+    # station: what is read, what is concluded, which steps it calls for.
+    class ExpertRun
+      # A drop that an eye at the port calls a discharge, mL/s.
+      DISCHARGE_ML_S = 0.15
+      TICK_S = 0.5
+
+      attr_reader :variant, :procedure, :steps, :flags, :values, :moments
+
+      # @param variant [Scenarios::Variant]
+      # @param procedure [Procedure]
+      def initialize(variant, procedure)
+        @variant = variant
+        @procedure = procedure
+        @actions = []
+        @steps = []
+        @flags = []
+        @values = {}
+        @marks = {}
+        @moments = {}
+        @time_s = 5.0
+        @span = Bench::Span.new(variant, Bench::Opening.new(variant).state)
+        procedure.steps.each { |step| carry_out(step) if step.called_for?(@flags) }
+        write_report
+      end
+
+      # @return [Bench::Log] the run as a log like any trainee's
+      def log = Bench::Log.new(@actions)
+
+      def verdict = Reports::Verdict.new(procedure, values)
+
+      # @return [Array<String>] like ["check_valve_1:fouled"]; empty when nothing is wrong
+      def diagnoses = procedure.conclusions.select { |conclusion| follows?(conclusion) }.map { |conclusion| conclusion[:says] }.uniq
+
+      def end_s = @time_s
+
+      attr_reader :span
+
+      private
+
+      def carry_out(step)
+        @steps << step.id
+        @moments[step.id] = @time_s
+        step.acts.each { |act| perform(act) }
+      end
+
+      def perform(act)
+        return unless wanted?(act)
+
+        verb = VERBS.keys.find { |name| act.key?(name) }
+        raise DataError.new(procedure.id.to_s, [["do", "#{act.inspect} has no verb that is known"]]) unless verb
+
+        VERBS.fetch(verb).bind_call(self, act[verb], act)
+      end
+
+      def wanted?(act)
+        return false if act[:if_flag] && !@flags.include?(act[:if_flag].to_sym)
+        return false if act[:unless_flag] && @flags.include?(act[:unless_flag].to_sym)
+        return false if act[:if_event] && !@event
+        return false if act[:unless_event] && @event
+        return false if act[:unless_open] && @span.state.open?(act[:unless_open].to_sym)
+
+        act[:if].nil? || act[:if].all? { |name, value| (name == :by_psid) || sees?(name, value, act[:if]) }
+      end
+
+      def act(kind, **fields)
+        action = Bench::Action.new(kind: kind.to_s, at_ms: (@time_s * 1000).round, id: "expert-#{@actions.size + 1}", **fields)
+        @span = @span.after(action)
+        @actions << action
+      end
+
+      # --- verbs
+
+      def tell(topic, _act)
+        variant.station.site.people.each_value do |person|
+          act(:tell, person: person.id.to_s, topic: topic) if person.topics.include?(topic)
+        end
+        pass(2.0)
+      end
+
+      def look(things, _act)
+        things.each do |thing|
+          act(:look, at: thing)
+          pass(1.0)
+        end
+      end
+
+      def watch(thing, _act) = act(:watch, at: thing)
+
+      def turn(settings, options)
+        settings.each do |valve, position|
+          next if (@span.state.rest_position(valve) - position).abs < 1.0e-6
+
+          act(:turn, valve: valve.to_s, to: position, speed: options.fetch(:speed, "normal"))
+        end
+      end
+
+      def connect(ends, _act)
+        ends.each do |hose, place|
+          fields = hose.to_s.end_with?("_near") ? {hose: hose.to_s.delete_suffix("_near"), end: "near"} : {hose: hose.to_s}
+          act(:connect, **fields, to: place)
+          pass(1.0)
+        end
+      end
+
+      def disconnect(_all, _act)
+        state = @span.state
+        variant.station.kit.hoses.each_value do |hose|
+          near = :"#{hose.id}_near"
+          act(:disconnect, hose: hose.id.to_s) unless state.hose_ends[hose.id] == :free
+          act(:disconnect, hose: hose.id.to_s, end: "near") unless [nil, :kit].include?(state.hose_ends[near])
+        end
+      end
+
+      def close(group, _act)
+        names = (group == "test_cocks") ? variant.station.assembly.test_cocks.keys : variant.station.kit.valves.keys
+        names.each { |name| turn({name => 0.0}, {}) }
+        pass(0.5)
+      end
+
+      def wait(seconds, _act) = pass(seconds)
+
+      def until_seen(conditions, act)
+        @event = false
+        start = @time_s
+        @waiting_since = start
+        port = conditions[:discharging]&.to_sym
+        while @time_s < start + act.fetch(:within)
+          if port && (moment = discharge_within(port, TICK_S))
+            @event = true
+            @time_s = (moment * 1000).ceil / 1000.0
+            return
+          end
+          pass(TICK_S)
+          return if conditions.except(:discharging).any? { |name, value| sees?(name, value, conditions) }
+        end
+      end
+
+      def jot(item, _act)
+        id = item.to_sym
+        value = format("%.1f", @span.shown_at(@time_s))
+        @values[id] = value
+        act(:jot, item: item, value: value)
+        pass(1.0)
+      end
+
+      def choose(choices, _act)
+        choices.each { |item, words| @values[item] = words }
+      end
+
+      def flag(name, _act) = (@flags |= [name.to_sym])
+
+      def mark(name, _act) = @marks[name.to_sym] = @span.needle_at(@time_s)
+
+      # --- eyes
+
+      def sees?(name, value, all)
+        EYES.fetch(name).bind_call(self, value, all)
+      end
+
+      def steady?(_value, _all)
+        rule = procedure.steady
+        return false if @time_s - @waiting_since < rule[:over_s]
+
+        readings = window(rule[:over_s])
+        readings.max - readings.min <= rule[:within_psid]
+      end
+
+      # Has stopped moving, wherever that is.
+      def settled?(_value, _all)
+        return false if @time_s - @waiting_since < 10.0
+
+        readings = window(5.0)
+        readings.max - readings.min <= 0.02
+      end
+
+      def window(seconds)
+        first = [@time_s - seconds, @span.from_s].max
+        (0..10).map { |part| @span.needle_at(first + (@time_s - first) * part / 10.0) }
+      end
+
+      def bled?(hoses, _all)
+        hoses.all? { |hose| @span.air_in_hose(hose.to_sym, @time_s) <= procedure.bleed_air_share * 0.6 }
+      end
+
+      # A port that drips at rest is wet; one watched in a relief test must discharge anew or for good.
+      def discharging?(port, _all) = @span.flow_at(@time_s, port.to_sym) >= Bench::Words::FLOWS[:drip]
+
+      def discharge_within(port, seconds)
+        @span.trajectory.first_time(@time_s, @time_s + seconds) { |time| @span.flow_at(time, port) >= DISCHARGE_ML_S }
+      end
+
+      def fallen_since?(mark, all) = @marks.fetch(mark.to_sym) - @span.needle_at(@time_s) >= all.fetch(:by_psid)
+
+      def swinging?(psid, _all)
+        readings = window(10.0)
+        readings.max - readings.min > psid
+      end
+
+      def below?(psid, _all) = @span.needle_at(@time_s) < psid
+
+      def above?(psid, _all) = @span.needle_at(@time_s) >= psid
+
+      def pass(seconds) = @time_s = (@time_s + seconds).round(3)
+
+      # --- paper
+
+      def follows?(conclusion)
+        return false unless (conclusion.fetch(:if, []).map(&:to_sym) - @flags).empty?
+        return false if (conclusion.fetch(:unless, []).map(&:to_sym) & @flags).any?
+        return false if conclusion[:without] && @values.key?(conclusion[:without].to_sym)
+
+        conclusion.fetch(:below, {}).all? { |item, limit| (number = Item.number(@values[item])) && number < limit }
+      end
+
+      def write_report
+        fields = ExpertReport.new(self).fields
+        fields.each do |field, value|
+          act(:fill, field: field.to_s, value: value)
+        end
+        pass(1.0)
+        act(:submit)
+      end
+
+      VERBS = {
+        tell: instance_method(:tell), look: instance_method(:look), watch: instance_method(:watch),
+        turn: instance_method(:turn), connect: instance_method(:connect), disconnect: instance_method(:disconnect),
+        close: instance_method(:close), wait: instance_method(:wait), until: instance_method(:until_seen),
+        jot: instance_method(:jot), choose: instance_method(:choose), flag: instance_method(:flag),
+        mark: instance_method(:mark)
+      }.freeze
+      EYES = {
+        steady: instance_method(:steady?), settled: instance_method(:settled?), bled: instance_method(:bled?),
+        discharging: instance_method(:discharging?), fallen_since: instance_method(:fallen_since?),
+        swinging_psid: instance_method(:swinging?), needle_below_psid: instance_method(:below?),
+        needle_above_psid: instance_method(:above?)
+      }.freeze
+      private_constant :VERBS, :EYES
+    end
+  end
+end

@@ -1,0 +1,40 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Procedures
+    # One thing to be recorded in a report: a reading with its limit, or an observation with its choices.
+    class Item
+      attr_reader :id, :component, :label, :unit, :at_least, :choices, :gives_way_to, :step
+
+      def initialize(data)
+        @id = data[:id].to_sym
+        @component = data[:component].to_sym
+        @label = data[:label]
+        @unit = data[:unit]
+        @at_least = data[:at_least]
+        @choices = data.fetch(:choices, {}).to_h { |words, result| [words.to_s, result.to_sym] }.freeze
+        @gives_way_to = data[:gives_way_to]&.to_sym
+        @step = data[:step]&.to_sym
+        freeze
+      end
+
+      def reading? = !unit.nil?
+
+      # A reading as recorded, in psid; nil if it is words or nothing.
+      def self.number(value) = Float(value.to_s.strip.sub(/\s*psid?\z/i, "").tr(",", "."), exception: false)
+
+      # @param value [String, nil] as recorded
+      # @return [Symbol] :pass, :fail, or :none when it decides nothing
+      def result(value)
+        return :none if value.to_s.strip.empty?
+        return choices[value] if choices.key?(value)
+
+        number = Item.number(value)
+        return :none unless number && at_least
+
+        # Compared as read: to the gauge's tenth, so that 5.0 passes against 5.0.
+        (number.round(2) >= at_least) ? :pass : :fail
+      end
+    end
+  end
+end

@@ -1,0 +1,41 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Procedures
+    # One step as data: how it is recognised, what must be true, what it is worth, and how an expert does it.
+    class Step
+      attr_reader :id, :title, :points, :why, :mistakes, :after, :before, :matched, :situation, :must, :at_end,
+        :missed, :event, :only, :skip, :acts
+
+      def initialize(data)
+        @id = data[:id].to_sym
+        @title = data[:title]
+        @points = data[:points]
+        @critical = data.fetch(:critical, false)
+        @why = data[:why]
+        @mistakes = data.fetch(:mistakes, [])
+        @after = names(data[:after])
+        @before = data.fetch(:before, [])
+        @matched = data[:matched]
+        @situation = data[:situation]
+        @must = data.fetch(:must, [])
+        @at_end = data.fetch(:at_end, [])
+        @missed = data[:missed].to_sym
+        @event = data[:event]&.to_sym
+        @only = names(data[:only])
+        @skip = names(data[:skip])
+        @acts = data.fetch(:do, [])
+        freeze
+      end
+
+      def critical? = @critical
+
+      # @param flags [Array<Symbol>] what the tester has found out so far
+      def called_for?(flags) = (only - flags).empty? && (skip & flags).empty?
+
+      private
+
+      def names(list) = (list || []).map(&:to_sym).freeze
+    end
+  end
+end

@@ -1,0 +1,54 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Reports
+    # The fields of a field report and how a report is read back from what was typed.
+    class FieldReport
+      IDENTITY = %i[make model size serial].freeze
+      HEADER = {
+        make: "Make", model: "Model", size: "Size", serial: "Serial number", notified: "Who was notified",
+        kit_serial: "Kit serial", kit_checked: "Kit's last accuracy check", line_pressure: "Line pressure, psi",
+        shutoffs_found: "Shutoffs as found", remarks: "Remarks", condition_left: "Left in service", signature: "Tester's signature"
+      }.freeze
+      REQUIRED = %i[make model size serial notified kit_serial kit_checked signature].freeze
+      RESULTS = {pass: "Pass", fail: "Fail", not_tested: "Not tested"}.freeze
+      OVERALL = {pass: "Pass", fail: "Fail", not_completed: "Not completed"}.freeze
+
+      def self.field?(assembly, field)
+        HEADER.key?(field) || %i[overall diagnosis diagnosis_2 procedure].include?(field) ||
+          assembly.components.any? { |component| field == :"result_#{component}" } ||
+          Catalog.default.procedures.each_value.any? { |procedure| procedure.items.key?(field) }
+      end
+
+      attr_reader :fields, :procedure
+
+      # @param procedure [Procedures::Procedure]
+      # @param fields [Hash{Symbol => String}] as typed
+      def initialize(procedure, fields)
+        @procedure = procedure
+        @fields = fields
+      end
+
+      # @return [Hash{Symbol => String}] recorded items
+      def values = fields.slice(*procedure.items.keys).reject { |_, value| value.to_s.strip.empty? }
+
+      def verdict = Verdict.new(procedure, values)
+
+      def result(component) = choice(:"result_#{component}")
+
+      def overall = choice(:overall)
+
+      # @return [Array<String>] like "check_valve_1:fouled"
+      def diagnoses = fields.values_at(:diagnosis, :diagnosis_2).compact.reject(&:empty?) - ["none:healthy"]
+
+      def buffer_psid = procedure.buffer_psid(values)
+
+      private
+
+      def choice(field)
+        value = fields[field].to_s
+        value.empty? ? nil : value.to_sym
+      end
+    end
+  end
+end

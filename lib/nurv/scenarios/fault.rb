@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Scenarios
+    # A kind of fault: what is wrong with which component, and how hard it bites at each severity.
+    class Fault
+      SEVERITIES = %i[light moderate gross].freeze
+
+      attr_reader :id, :component, :reason, :label, :sign, :demand
+
+      def initialize(data)
+        @id = data[:id].to_sym
+        @component = data[:component].to_sym
+        @reason = data[:reason].to_sym
+        @label = data[:label]
+        @sign = data[:sign]
+        @sets = data[:sets] || {}
+        @demand = data[:demand]
+        freeze
+      end
+
+      def applies_to?(assembly_id) = @sets.key?(assembly_id)
+
+      # @return [Array(Symbol, Hash)] edge of the network, and the settings that change there
+      def settings(assembly_id, severity)
+        set = @sets.fetch(assembly_id)
+        values = set.except(:edge).transform_values { |by_severity| by_severity.fetch(severity) }
+        [set[:edge].to_sym, values]
+      end
+    end
+  end
+end

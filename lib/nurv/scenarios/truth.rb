@@ -1,0 +1,54 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Scenarios
+    # What a correct tester finds at a station by one procedure. Computed by an expert run, never written down.
+    class Truth
+      attr_reader :run
+
+      # Truths are asked for again and again with the same answer; they may be thrown away at any time.
+      CACHE = {}
+      LOCK = Mutex.new
+      CACHE_SIZE = 400
+      private_constant :CACHE, :LOCK
+
+      def self.of(variant, procedure)
+        key = [variant.station.data, variant.seed, procedure.id]
+        LOCK.synchronize { CACHE[key] } || new(variant, procedure).tap do |truth|
+          LOCK.synchronize do
+            CACHE.shift if CACHE.size >= CACHE_SIZE
+            CACHE[key] = truth
+          end
+        end
+      end
+
+      def initialize(variant, procedure)
+        @variant = variant
+        @run = Procedures::ExpertRun.new(variant, procedure)
+      end
+
+      def procedure = run.procedure
+
+      def values = run.values
+
+      def verdict = run.verdict
+
+      def steps = run.steps
+
+      # What is really wrong, like "check_valve_1:fouled": from the station, not from the run.
+      def faults = @variant.station.faults.map { |item| "#{item.fault.component}:#{item.fault.reason}" } + line_faults
+
+      def diagnoses = run.diagnoses
+
+      # @return [Boolean] the expert finds what is wrong, and nothing that is not
+      def solvable? = diagnoses.sort == faults.sort
+
+      def buffer_psid = procedure.buffer_psid(values)
+
+      private
+
+      # A main that swings this much cannot be read with two hoses.
+      def line_faults = (@variant.swing_psi > 0.4) ? ["supply:fluctuates"] : []
+    end
+  end
+end
