@@ -8,7 +8,7 @@ module Nurv
       Level = Struct.new(:id, :label, :elevation_in, keyword_init: true)
 
       attr_reader :id, :name, :short, :nodes, :edges, :cross_capacitances, :test_cocks, :levels, :springs_psid,
-        :openings_psid, :components
+        :openings_psid, :components, :drawing
 
       def initialize(data)
         @id = data[:id].to_sym
@@ -22,6 +22,7 @@ module Nurv
         @springs_psid = data.dig(:usual, :springs_psid)
         @openings_psid = data.dig(:usual, :openings_psid)
         @components = data[:components].map(&:to_sym)
+        @drawing = data[:drawing]
         freeze
       end
 

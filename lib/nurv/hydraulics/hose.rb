@@ -4,9 +4,9 @@ module Nurv
   module Hydraulics
     # A hose as the solver sees it: a node that may hold air, the passage at its far end, and the loop it hangs in.
     class Hose
-      # Water through the hose sweeps its air out: dα = −0.9·α·q·dt / 45 mL. Estimate: one hose volume takes
-      # out about 60 % of what air is left.
-      SWEEP = 0.9
+      # Water through the hose sweeps its air out: dα = −0.5·α·q·dt / 45 mL. Estimate: one hose volume takes
+      # out about 40 % of what air is left.
+      SWEEP = 0.5
 
       attr_reader :id, :node, :far_passage, :loop_in
 

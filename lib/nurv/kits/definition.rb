@@ -10,7 +10,7 @@ module Nurv
       # Turns from shut to wide open.
       TURNS = 2.5
 
-      attr_reader :id, :name, :nodes, :valves, :hoses, :gauge
+      attr_reader :id, :name, :nodes, :valves, :hoses, :gauge, :drawing
 
       def initialize(data)
         @id = data[:id].to_sym
@@ -18,6 +18,7 @@ module Nurv
         @nodes = data[:nodes]
         @valves = data[:valves].to_h { |valve| [valve[:id].to_sym, build(Valve, valve)] }
         @hoses = data[:hoses].to_h { |hose| [hose[:id].to_sym, build(HoseLine, hose)] }
+        @drawing = data[:drawing]
         @gauge = data[:gauge].transform_values(&:to_sym)
         freeze
       end

@@ -1,0 +1,28 @@
+# frozen_string_literal: true
+
+module Store
+  # Stations as their owners keep them: the YAML text is what counts.
+  class Stations
+    Row = Struct.new(:id, :owner_id, :title, :body, keyword_init: true) do
+      def station = @station ||= Nurv::Scenarios::Station.parse(body, title)
+    end
+
+    def initialize(database = DB)
+      @rows = database[:stations]
+    end
+
+    def of(owner) = @rows.where(owner_id: owner.id).order(:id).map { |row| wrap(row) }
+
+    # @return [Row, nil] only if this owner's
+    def find(owner, id) = wrap(@rows.first(owner_id: owner.id, id: id))
+
+    def create(owner, body)
+      station = Nurv::Scenarios::Station.parse(body)
+      @rows.insert(owner_id: owner.id, title: station.title, body: body, created_at: Time.now)
+    end
+
+    private
+
+    def wrap(row) = row && Row.new(**row.slice(:id, :owner_id, :title, :body))
+  end
+end

@@ -1,0 +1,30 @@
+# frozen_string_literal: true
+
+module Web
+  # An act as a browser posts it: strings in, an act's data out.
+  class ActForm
+    NUMBERS = {turn: [:to], level: [:to]}.freeze
+
+    def initialize(params)
+      @params = params
+    end
+
+    # @return [Array(Hash, String)] the act's data, and a sentence if it cannot be read
+    def act
+      kind = @params[:kind].to_s.to_sym
+      fields = Nurv::Bench::Action::KINDS[kind]
+      return [{kind: kind}, "That is not something that can be done at a bench."] unless fields
+      return [{kind: kind}, "This act came without its number. Load the page again."] if @params[:action_id].to_s.empty?
+
+      wanted = fields | %i[speed end]
+      data = wanted.filter_map { |field| [field, @params[field].to_s] if @params.key?(field.to_s) }.to_h
+      NUMBERS.fetch(kind, []).each do |field|
+        number = Float(data[field].to_s, exception: false)
+        return [{kind: kind}, "Enter how far as a number, like 0.25."] unless number
+
+        data[field] = number
+      end
+      [{kind: kind.to_s, **data}, nil]
+    end
+  end
+end

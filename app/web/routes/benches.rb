@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+module Web
+  module Routes
+    # The bench itself: the page, its running picture, and acts.
+    module Benches
+      # Which part of the page an act changes.
+      PARTS = {look: :papers, tell: :papers, jot: :papers, find: :papers, fill: :saved}.freeze
+
+      def self.registered(app)
+        app.get("/attempts/:id/bench") do
+          attempt = attempt_at_work
+          redirect "/attempts/#{attempt.id}/start" if attempt.status == "assigned"
+          redirect "/attempts/#{attempt.id}/result" if attempt.over?
+          attempt = Store::Attempts.new.seen(attempt, wall_ms, Store::LiveBench::IDLE_MS)
+          screen = bench_screen(attempt)
+          page :"bench/show", title: "Bench", wide: true, screen: screen, attempt: attempt
+        end
+
+        # Asked every second: the next stretch of needle and water, or the whole bench if it has moved on elsewhere.
+        app.get("/attempts/:id/frames") do
+          attempt = attempt_at_work
+          halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
+          halt 404 unless attempt.started?
+          attempt = Store::Attempts.new.seen(attempt, wall_ms, Store::LiveBench::IDLE_MS)
+          screen = bench_screen(attempt)
+          next piece(:"bench/_frames", screen: screen, oob: false) if params[:seq].to_i == screen.seq
+
+          piece :"bench/_moved_on", screen: screen, notice: "The bench has moved on in another window. This is how it stands now."
+        end
+
+        app.post("/attempts/:id/actions") do
+          attempt = attempt_at_work
+          halt 404 unless attempt.started?
+          data, problem = ActForm.new(params).act
+          Store::LiveBench.of(attempt).act(attempt, data, id: params[:action_id].to_s[0, 64], known_seq: params[:seq].to_i,
+            seen_ms: params[:seen_ms].to_i, wall_ms: wall_ms) unless problem
+          attempt = Store::Attempts.new.find(attempt.id)
+          halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
+          act_answer(attempt, data, problem)
+        rescue Nurv::RefusedAction => error
+          act_answer(attempt, data, error.message)
+        rescue Store::Attempts::MovedOn
+          piece :"bench/_moved_on", screen: bench_screen(Store::Attempts.new.find(attempt.id)),
+            notice: "The bench had moved on in another window, so that was not done. This is how it stands now."
+        end
+
+        app.post("/attempts/:id/skip") do
+          attempt = attempt_at_work
+          halt 404 unless attempt.started? && !attempt.exam?
+          attempt = Store::Attempts.new.skip(attempt, 30)
+          piece :"bench/_moved_on", screen: bench_screen(attempt), notice: "Half a minute has gone by."
+        end
+
+        app.helpers do
+          def bench_screen(attempt) = BenchScreen.live(attempt, wall_ms)
+
+          def act_answer(attempt, data, problem)
+            screen = bench_screen(attempt)
+            part = problem ? :refused : PARTS.fetch(data[:kind].to_sym, :scene)
+            piece :"bench/_#{part}", screen: screen, problem: problem
+          end
+        end
+      end
+    end
+  end
+end

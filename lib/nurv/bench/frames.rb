@@ -1,0 +1,87 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Bench
+    # What eyes see at a bench over a short stretch of time, as keyframes for a browser to play. It holds nothing that
+    # an eye could not see.
+    class Frames
+      # Needle points closer to the line between their neighbours than this are left out.
+      THIN_PSID = 0.01
+
+      # @param span [Span]
+      # @param from_s [Float]
+      # @param to_s [Float]
+      def initialize(span, from_s, to_s)
+        @span = span
+        @from_s = [from_s, span.from_s].max
+        @to_s = [to_s, @from_s].max
+      end
+
+      # @return [Hash] needle: [[ms, psid]…], outlets: {id => [[ms, word]…]}, poppet: [[ms, fraction]…]
+      def to_h
+        {from_ms: ms(@from_s), until_ms: ms(@to_s), needle: needle, outlets: outlets, poppet: poppet, tube: tube}.compact
+      end
+
+      private
+
+      def ms(seconds) = (seconds * 1000).round
+
+      def times = @times ||= @span.trajectory.frame_times(@from_s, @to_s)
+
+      def needle
+        return [[ms(@from_s), @span.state.captured_psid]] if @span.state.captured_psid
+
+        thin(times.map { |time| [ms(time), @span.needle_at(time).round(3)] })
+      end
+
+      def thin(points)
+        kept = [points.first]
+        points.each_cons(2).with_index do |(point, following), index|
+          next if index.zero?
+
+          kept << point unless between?(kept.last, point, following)
+        end
+        kept << points.last if points.size > 1
+        kept
+      end
+
+      def between?(left, point, right)
+        return true if right[0] == left[0]
+
+        line = left[1] + (right[1] - left[1]) * (point[0] - left[0]) / (right[0] - left[0]).to_f
+        (line - point[1]).abs < THIN_PSID && right[0] - left[0] < 700
+      end
+
+      # Only changes: a port that stays dry is one entry.
+      def outlets
+        seen = {}
+        sampled.each do |time|
+          @span.outlets_at(time).each do |id, flow|
+            next if id == :downstream_tap
+
+            word = Words.flow(flow).to_s
+            list = (seen[id] ||= [])
+            list << [ms(time), word] unless list.last&.last == word
+          end
+        end
+        seen
+      end
+
+      def sampled
+        last = nil
+        times.select { |time| (last.nil? || time - last >= 0.15 || time == @to_s) && (last = time) }
+      end
+
+      def poppet
+        inlet = @span.network.air_inlet or return
+        sampled.map { |time| [ms(time), @span.water_at(time).air_inlet_fraction.round(2) * ((inlet.area < 1.0) ? inlet.area : 1.0)] }
+      end
+
+      def tube
+        return unless @span.state.fittings.key?(:sight_tube)
+
+        sampled.map { |time| [ms(time), (@span.pressure_at(time, :sight_tube) / Units::PSI_PER_INCH_OF_WATER).round(1)] }
+      end
+    end
+  end
+end

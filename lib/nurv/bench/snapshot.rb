@@ -1,0 +1,37 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Nurv
+  module Bench
+    # A bench state as text and back, to the last bit of every number. Only ever a cache: the log says the same.
+    module Snapshot
+      module_function
+
+      # @param state [State]
+      # @return [String] JSON
+      def dump(state)
+        hash = state.to_h
+        hash[:water] = state.water.to_h
+        hash[:controls] = state.controls.transform_values(&:to_a)
+        hash[:notebook] = state.notebook.map(&:to_a)
+        JSON.generate(hash)
+      end
+
+      # @param text [String]
+      # @return [State]
+      def load(text)
+        hash = JSON.parse(text, symbolize_names: true)
+        State.new(**hash,
+          water: Hydraulics::State.from_h(hash[:water]),
+          controls: hash[:controls].transform_values { |ramp| Hydraulics::Ramp.new(*ramp) }.freeze,
+          hose_ends: hash[:hose_ends].transform_values(&:to_sym).freeze,
+          fittings: hash[:fittings].transform_values(&:to_sym).freeze,
+          canopy: hash[:canopy].to_sym, watching: hash[:watching].to_sym,
+          looked: hash[:looked].map(&:to_sym).freeze,
+          told: hash[:told].map { |pair| pair.map(&:to_sym) }.freeze,
+          notebook: hash[:notebook].map { |item, value, at_s| Note.new(item.to_sym, value, at_s) }.freeze).freeze
+      end
+    end
+  end
+end

@@ -1,0 +1,215 @@
+// Plays keyframes that the server worked out, and keeps track of what is in hand. It knows nothing of water.
+(() => {
+  "use strict";
+  const byId = (id) => document.getElementById(id);
+  const play = { frames: null, offset: 0, held: "none", tab: "notebook", focus: null };
+
+  // --- time: the simulated clock of the server, carried on by this browser's
+  const simNow = () => performance.now() + play.offset;
+
+  function takeFrames() {
+    const node = byId("frames");
+    if (!node || node.dataset.frames === play.raw) return;
+    play.raw = node.dataset.frames;
+    play.frames = JSON.parse(node.dataset.frames);
+    const offset = play.frames.now_ms - performance.now();
+    // A little jitter is smoothed away; a skip of time is taken at once.
+    if (play.fresh === undefined || Math.abs(offset - play.offset) > 700) play.offset = offset;
+    else play.offset += (offset - play.offset) * 0.1;
+    play.fresh = true;
+  }
+
+  function at(points, ms) {
+    if (ms <= points[0][0]) return points[0][1];
+    for (let i = 1; i < points.length; i += 1) {
+      if (ms <= points[i][0]) {
+        const [t0, v0] = points[i - 1];
+        const [t1, v1] = points[i];
+        return typeof v1 === "number" ? v0 + ((v1 - v0) * (ms - t0)) / (t1 - t0 || 1) : v0;
+      }
+    }
+    return points[points.length - 1][1];
+  }
+
+  function draw() {
+    if (play.frames) {
+      const ms = simNow();
+      const psid = at(play.frames.needle, ms);
+      const needle = document.querySelector("[data-needle]");
+      if (needle) needle.setAttribute("transform", `rotate(${(psid * 18 - 135).toFixed(2)})`);
+      const number = document.querySelector("[data-number]");
+      if (number) {
+        number.textContent = psid.toFixed(1);
+        const rate = (psid - at(play.frames.needle, ms - 500)) / 0.5;
+        document.querySelector("[data-trend]").setAttribute("d", `M0 51 h${Math.max(-92, Math.min(92, rate * 46)).toFixed(1)}`);
+      }
+      for (const outlet of document.querySelectorAll("[data-outlet]")) {
+        const changes = play.frames.outlets[outlet.dataset.outlet];
+        if (!changes) continue;
+        const word = at(changes, ms);
+        if (outlet.dataset.word !== word) {
+          outlet.dataset.word = word;
+          outlet.setAttribute("class", outlet.getAttribute("class").replace(/flow-\w+/, `flow-${word}`));
+          document.querySelectorAll(`[data-outlet-word="${outlet.dataset.outlet}"]`).forEach((node) => { node.textContent = word; });
+        }
+      }
+      const clock = byId("clock");
+      const seconds = Math.max(0, Math.floor(ms / 1000));
+      const text = `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
+      if (clock && clock.textContent !== text) clock.textContent = text;
+    }
+    requestAnimationFrame(draw);
+  }
+
+  // --- what is in hand
+  function hold(control) {
+    play.held = control;
+    showHeld();
+  }
+
+  function showHeld() {
+    const panels = document.querySelectorAll("[data-hand]");
+    if (!panels.length) return;
+    const wanted = [...panels].some((panel) => panel.dataset.hand === play.held) ? play.held : "none";
+    panels.forEach((panel) => { panel.hidden = panel.dataset.hand !== wanted; });
+    document.querySelectorAll("[data-control]").forEach((node) => node.classList.toggle("in-hand", node.dataset.control === wanted));
+  }
+
+  function showTab() {
+    document.querySelectorAll("[data-tab]").forEach((tab) => {
+      const chosen = tab.dataset.tab === play.tab;
+      tab.setAttribute("aria-selected", chosen);
+      tab.tabIndex = chosen ? 0 : -1;
+      const pane = byId(`pane_${tab.dataset.tab}`);
+      if (pane) pane.hidden = !chosen;
+    });
+  }
+
+  function toggleReport(open) {
+    const report = byId("report");
+    if (!report) return;
+    report.hidden = !open;
+    byId("open_report").setAttribute("aria-expanded", open);
+    if (open) report.querySelector("input").focus();
+  }
+
+  document.addEventListener("click", (event) => {
+    const control = event.target.closest("[data-control]");
+    if (control && byId("bench")) return hold(control.dataset.control);
+    const tab = event.target.closest("[data-tab]");
+    if (tab) { play.tab = tab.dataset.tab; return showTab(); }
+    if (event.target.closest("#open_report")) return toggleReport(byId("report").hidden);
+    if (event.target.closest("#close_report")) return toggleReport(false);
+    const seek = event.target.closest("[data-seek]");
+    if (seek) scrubTo(Number(seek.dataset.seek));
+    if (event.target.closest("#replay_play")) togglePlay();
+  });
+
+  document.addEventListener("keydown", (event) => {
+    const typing = event.target.closest("input, select, textarea");
+    const control = event.target.closest && event.target.closest("[data-control]");
+    if (control && (event.key === "Enter" || event.key === " ")) { event.preventDefault(); return hold(control.dataset.control); }
+    const tab = event.target.closest("[data-tab]");
+    if (tab && (event.key === "ArrowRight" || event.key === "ArrowLeft")) {
+      const tabs = [...document.querySelectorAll("[data-tab]")];
+      const next = tabs[(tabs.indexOf(tab) + (event.key === "ArrowRight" ? 1 : tabs.length - 1)) % tabs.length];
+      play.tab = next.dataset.tab; showTab(); return next.focus();
+    }
+    if (typing || event.ctrlKey || event.altKey || event.metaKey || !byId("bench")) return;
+    if (event.key === "Escape") return toggleReport(false);
+    const press = { "+": "+⅛", "-": "−⅛", "0": "close", "9": "open" }[event.key];
+    if (press) {
+      const panel = document.querySelector(`[data-hand="${play.held}"]`);
+      const names = { close: ["Close"], open: ["Open", "Open wide"] }[press] || [press];
+      const button = panel && [...panel.querySelectorAll("button")].find((node) => names.includes(node.textContent.trim()));
+      if (button) button.click();
+      return;
+    }
+    const target = document.querySelector(`[data-key="${CSS.escape(event.key)}"]`);
+    if (target) { event.preventDefault(); hold(target.dataset.control); target.focus(); }
+  });
+
+  // --- acts: each gets a number of its own, the moment that was on screen, and the newest act this page knows of
+  document.addEventListener("htmx:configRequest", (event) => {
+    const frames = byId("frames");
+    if (!frames || event.detail.verb !== "post") return;
+    event.detail.parameters.action_id = event.detail.elt.dataset.actionId || crypto.randomUUID();
+    event.detail.parameters.seen_ms = Math.round(simNow());
+    event.detail.parameters.seq = frames.dataset.seq;
+  });
+
+  // Acts go one after the other, so that each knows of the one before.
+  let sending = Promise.resolve();
+  let finish = null;
+  document.addEventListener("htmx:confirm", (event) => {
+    if (!byId("bench") || event.detail.verb !== "post") return;
+    event.preventDefault();
+    if (event.detail.question && !window.confirm(event.detail.question)) return;
+    sending = sending.then(() => new Promise((done) => {
+      finish = done;
+      setTimeout(done, 8000);
+      event.detail.issueRequest(true);
+    }));
+  });
+  document.addEventListener("htmx:afterRequest", (event) => {
+    if (event.detail.requestConfig && event.detail.requestConfig.verb === "post" && finish) { const done = finish; finish = null; setTimeout(done, 0); }
+    const line = byId("message");
+    if (!line) return;
+    if (event.detail.failed && !event.detail.xhr.status) { line.textContent = "No connection. The bench waits; nothing acknowledged is lost."; line.className = "message message-refused"; play.lost = true; }
+    else if (event.detail.failed) { line.textContent = "The server could not do that. Load the page again; nothing acknowledged is lost."; line.className = "message message-refused"; }
+    else if (play.lost) { line.textContent = ""; play.lost = false; }
+  });
+  document.addEventListener("htmx:beforeSwap", () => { play.focus = document.activeElement && document.activeElement.id; });
+  document.addEventListener("htmx:load", settle);
+  document.addEventListener("htmx:oobAfterSwap", settle);
+  document.addEventListener("htmx:afterSettle", () => {
+    settle();
+    const node = play.focus && byId(play.focus);
+    if (node && document.activeElement === document.body) node.focus({ preventScroll: true });
+  });
+  function settle() { takeFrames(); showHeld(); showTab(); }
+
+  // Report fields are kept as they are left.
+  document.addEventListener("change", (event) => {
+    const field = event.target.dataset && event.target.dataset.field;
+    if (!field) return;
+    const bench = byId("bench");
+    byId("report_status").textContent = "Saving…";
+    sending = sending.then(() => htmx.ajax("POST", `/attempts/${bench.dataset.attempt}/actions`, {
+      source: event.target, swap: "none", values: { kind: "fill", field, value: event.target.value } }));
+  });
+
+  // --- replay
+  let timer = null;
+  let pending = null;
+  function scrubTo(ms) {
+    const bar = byId("scrub");
+    if (!bar) return;
+    bar.value = ms;
+    showActs(ms);
+    clearTimeout(pending);
+    pending = setTimeout(() => htmx.ajax("GET", `${bar.dataset.url}?ms=${Math.round(ms)}`, { target: "#replay_scene", swap: "innerHTML" }), 40);
+  }
+  function showActs(ms) {
+    let now = null;
+    document.querySelectorAll(".acts li").forEach((item) => { item.classList.remove("now"); if (Number(item.dataset.ms) <= ms) now = item; });
+    if (now) { now.classList.add("now"); now.parentNode.scrollTop = now.offsetTop - now.parentNode.offsetTop - 50; }
+  }
+  function togglePlay() {
+    const button = byId("replay_play");
+    const bar = byId("scrub");
+    if (timer) { clearInterval(timer); timer = null; } else {
+      if (Number(bar.value) >= Number(bar.max)) bar.value = 0;
+      timer = setInterval(() => {
+        const next = Number(bar.value) + 500;
+        if (next > Number(bar.max)) return togglePlay();
+        scrubTo(next);
+      }, 250);
+    }
+    button.setAttribute("aria-pressed", timer !== null);
+    button.textContent = timer ? "Pause" : "Play";
+  }
+  document.addEventListener("input", (event) => { if (event.target.id === "scrub") scrubTo(Number(event.target.value)); });
+
+  window.addEventListener("DOMContentLoaded", () => { settle(); requestAnimationFrame(draw); });
+})();

@@ -1,0 +1,12 @@
+# frozen_string_literal: true
+
+ENV["APP_ENV"] = "test"
+$LOAD_PATH.unshift File.expand_path("../lib", __dir__)
+require "nurv"
+Dir[File.join(__dir__, "support/core/*.rb")].sort.each { |file| require file }
+
+RSpec.configure do |config|
+  config.expect_with(:rspec) { |expectations| expectations.syntax = :expect }
+  config.disable_monkey_patching!
+  config.include BenchWork
+end
