@@ -66,7 +66,7 @@ RSpec.describe "The R1 test in a browser", :web, :browser do
 
   def bypass_on
     operate "bypass_control", "Open wide"
-    sleep 8
+    sleep 11
     operate "bypass_control", "Close"
     operate "hose_bypass", "Put on TC4"
     operate "test_cock_4", "Open"

@@ -36,21 +36,24 @@ module Nurv
       def mark(step)
         since = step.after.filter_map { |id| @passages[id]&.first }.max || 0
         conditions = conditions_for(step, since)
-        passage = best_passage(step, conditions, since)
+        late = deadline(step, conditions, since)
+        passage = best_passage(step, conditions, since, late)
         @passages[step.id] = passage if passage
         return missed(step, nil) unless passage
 
         undone = step.at_end.any? && @transcript.size.positive? && !conditions.hold?(step.at_end, @transcript.size - 1)
         return missed(step, @transcript.replay.end_s) if undone
 
-        late = deadline(step, conditions, since)
         return missed(step, @transcript.from_s(late)) if late && passage.first > late
 
         done(step, passage)
       end
 
-      def best_passage(step, conditions, since)
-        starts(step.matched, conditions, since).map { |first|
+      # Starting over is good practice, so the best try in time counts; after that, the first.
+      def best_passage(step, conditions, since, late)
+        all = starts(step.matched, conditions, since)
+        in_time = late ? all.select { |first| first <= late } : all
+        (in_time.any? ? in_time : all.first(1)).map { |first|
           last = step.situation ? last_of(step.matched, conditions, first) : first
           Passage.new(first, last, Requirements.new(@transcript, step, first, last).unmet)
         }.min_by.with_index { |passage, order| [passage.unmet.size, order] }

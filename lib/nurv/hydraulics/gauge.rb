@@ -29,7 +29,12 @@ module Nurv
           Units.head_psi(hose_air[@hoses[0]] * @loops_in[0] - hose_air[@hoses[1]] * @loops_in[1])
       end
 
-      def lag_s(hose_air) = LAG_S + LAG_PER_AIR_S * [hose_air[@hoses[0]], hose_air[@hoses[1]]].max
+      # A hose that hangs free (no loop) slows nothing.
+      def lag_s(hose_air)
+        high = @loops_in[0].zero? ? 0.0 : hose_air[@hoses[0]]
+        low = @loops_in[1].zero? ? 0.0 : hose_air[@hoses[1]]
+        LAG_S + LAG_PER_AIR_S * [high, low].max
+      end
 
       # First-order lag behind a drive that runs in a straight line; exact for any dt.
       #

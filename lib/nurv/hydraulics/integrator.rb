@@ -8,7 +8,7 @@ module Nurv
     # one factorisation, two solves; the embedded first-order result gives the error.
     class Integrator
       GAMMA = 1.0 - 1.0 / Math.sqrt(2.0)
-      TOLERANCE_PSI = 0.01
+      TOLERANCE_PSI = 0.003
       RELATIVE_TOLERANCE = 2.0e-4
 
       attr_reader :slope1, :slope2, :pressures

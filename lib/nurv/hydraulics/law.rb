@@ -16,6 +16,9 @@ module Nurv
       # Secant slope g(d)/d. The true derivative makes an implicit step flip to and fro about zero.
       def slope(drop) = 1.0 / Math.sqrt(drop.abs + EPSILON_PSI)
 
+      # How much of the secant slope goes into the Jacobian: all of it near zero, the half that is the true derivative far from it.
+      def steepness(drop) = (drop.abs > 1.0) ? 0.5 : 1.0
+
       # @param opening [Float] 0 shut … 1 open
       # @param leak [Float] K that passes when it is shut
       def shutoff_valve(opening, leak) = 2000.0 * opening**1.6 + leak

@@ -59,14 +59,14 @@ module Nurv
 
           slope = @conductance * Law.slope(drop)
           flows[@from] -= slope * drop
-          jacobian[@from * size + @from] -= slope if jacobian
+          jacobian[@from * size + @from] -= slope * Law.steepness(drop) if jacobian
         else
           drop = pressures[@from] - pressures[@to]
           slope = @conductance * Law.slope(drop)
           flow = slope * drop
           flows[@from] -= flow
           flows[@to] += flow
-          Stamp.pair(jacobian, size, @from, @to, slope) if jacobian
+          Stamp.pair(jacobian, size, @from, @to, slope * Law.steepness(drop)) if jacobian
         end
       end
     end

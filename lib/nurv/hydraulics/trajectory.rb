@@ -9,7 +9,11 @@ module Nurv
     class Trajectory
       MOST_STEPS = 60_000
       SHORTEST_STEP_S = 1.0e-6
-      FRAME_S = 0.25
+      FRAME_S = 0.1
+      # Frames are closer together where the needle is driven fast.
+      FRAME_PSID = 1.0
+      MOST_FRAMES = 60
+      MOST_SWEPT = 0.03
       # Pressures that move less than this over a step are at rest.
       QUIET_PSI = 2.0e-5
 
@@ -145,7 +149,12 @@ module Nurv
         @current = step.finish
         growth = (error > 1.0e-8) ? 0.9 / Math.sqrt(error) : 3.0
         @dt = dt * growth.clamp(0.3, 3.0)
+        # Air is swept out beside the step, not in it, so a step may not sweep much of it.
+        swept = hose_air_lost(step)
+        @dt = [@dt, dt * MOST_SWEPT / swept].min if swept > MOST_SWEPT / 3.0
       end
+
+      def hose_air_lost(step) = step.start.hose_air.each_index.map { |hose| step.start.hose_air[hose] - step.finish.hose_air[hose] }.max || 0.0
 
       def moved(step)
         step.start.pressures.each_index.map { |node| (step.finish.pressures[node] - step.start.pressures[node]).abs }.max
@@ -181,12 +190,18 @@ module Nurv
         Hose.swept(share, through, dt)
       end
 
+      # Frames every tenth of a second, and closer where the drive runs, or the needle runs after it.
+      def frame_count(step, from, to, needle, lag)
+        chase = [(to - needle).abs, 15.0].min * [step.dt / lag, 1.0].min
+        [(step.dt / FRAME_S).ceil, [((to - from).abs / FRAME_PSID).ceil, (chase / FRAME_PSID * 4.0).ceil].max.clamp(1, MOST_FRAMES)].max
+      end
+
       def follow_needle(step, start, air)
         gauge = @network.gauge
         lag = gauge.lag_s(air)
         needle = start.needle_psid
         from = gauge.drive(start.pressures, start.hose_air)
-        count = @quiet ? 1 : (step.dt / FRAME_S).ceil
+        count = @quiet ? 1 : frame_count(step, from, gauge.drive(step.pressures(1.0), air), needle, lag)
         dt = step.dt / count
         Array.new(count) do |part|
           to = gauge.drive(step.pressures((part + 1.0) / count), air)

@@ -1,0 +1,42 @@
+# frozen_string_literal: true
+
+require "open3"
+
+RSpec.describe Nurv::Bench::Hands do
+  {
+    "a hose on a test cock that is taken" => [:connect, {hose: "low", to: "test_cock_2"}, /TC2 already has the high hose/],
+    "a hose on a test cock that is not there" => [:connect, {hose: "low", to: "test_cock_9"}, /no test cock 9/],
+    "a hose this kit lacks" => [:connect, {hose: "vent", to: "test_cock_1"}, /no hose called/],
+    "a valve nobody has" => [:turn, {valve: "magic_valve", to: 1.0}, /no valve called/],
+    "a turn beyond its stop" => [:turn, {valve: "low_control", to: 3.0}, /turns from shut to 2.5/],
+    "a turn that is no number" => [:turn, {valve: "low_control", to: "far"}, /cannot be set to/],
+    "a valve turned to where it is" => [:turn, {valve: "low_control", to: 0.0}, /already stands there/],
+    "a hose taken off nothing" => [:disconnect, {hose: "low"}, /is not on anything/],
+    "a capture on an analogue gauge" => [:capture, {}, /cannot freeze/],
+    "talk to nobody" => [:tell, {person: "mayor", topic: "shutdown"}, /nobody called/],
+    "a look at nothing" => [:look, {at: "moon"}, /no “moon”/],
+    "an empty note" => [:jot, {item: "check_valve_1_apparent", value: " "}, /Write down what you read/],
+    "a field no report has" => [:fill, {field: "fault", value: "x"}, /no field/]
+  }.each do |name, (kind, fields, reason)|
+    it "refuses #{name}, says why, and changes nothing" do
+      bench = tester.connect(high: :test_cock_2).wait(1)
+      before = Nurv::Bench::Snapshot.dump(bench.span.state)
+      expect { bench.act(kind, **fields) }.to raise_error(Nurv::RefusedAction, reason)
+      expect(Nurv::Bench::Snapshot.dump(bench.span.state)).to eq(before)
+    end
+  end
+
+  it "refuses an act before the last one, and any act after handing in" do
+    bench = tester.wait(5).turn(:test_cock_1, 1.0)
+    expect { bench.wait(-2).turn(:test_cock_2, 1.0) }.to raise_error(Nurv::RefusedAction, /before the last act/)
+    done = tester.act(:submit).wait(1)
+    expect { done.turn(:test_cock_2, 1.0) }.to raise_error(Nurv::RefusedAction, /handed in/)
+  end
+
+  it "needs no web and no database" do
+    script = 'require "nurv"; Nurv::Loader.eager_load; puts $LOADED_FEATURES.grep(%r{/(sinatra|rack|sequel|sqlite3|erubi)[/.]})'
+    output, status = Open3.capture2e(RbConfig.ruby, "-Ilib", "-e", script)
+    expect(status).to be_success, output
+    expect(output).to be_empty
+  end
+end

@@ -1,0 +1,146 @@
+# frozen_string_literal: true
+
+RSpec.describe "The laws of the hydraulics" do
+  def network(nodes, edges, gauge: nil)
+    Nurv::Hydraulics::Network.new(nodes: nodes, edges: edges, cross_capacitances: [], hoses: [Nurv::Hydraulics::Hose.new(:high, 0, far_passage: nil)],
+      gauge: gauge || Nurv::Hydraulics::Gauge.new(high: 0, low: nodes.size - 1, hoses: [0, 0], loops_in: [0.0, 0.0]))
+  end
+
+  def state(pressures)
+    Nurv::Hydraulics::State.new(time_s: 0.0, pressures: pressures, relief_position: 0.0, air_inlet_fraction: 0.0,
+      air_inlet_target: 0.0, air_present: Array.new(pressures.size, false), hose_air: [0.0], needle_psid: 0.0)
+  end
+
+  def node(id, capacitance) = Nurv::Hydraulics::Node.new(id, capacitance)
+
+  def orifice(id, from, to, k) = Nurv::Hydraulics::Passage.new(id, from, to, [Nurv::Hydraulics::Valve.orifice(k)])
+
+  it "blows a volume down through an orifice as the closed form says, to 0.01 psi" do
+    k = 2.0
+    capacitance = 5.0
+    drain = network([node(:tank, capacitance)], [orifice(:out, 0, Nurv::Hydraulics::Passage::AIR, k)])
+    trajectory = Nurv::Hydraulics::Trajectory.new(drain, state([40.0]))
+
+    # C dP/dt = −K √P (ε is far below P): √P falls in a straight line.
+    [1.0, 5.0, 10.0, 20.0].each do |time|
+      root = Math.sqrt(40.0) - k * time / (2.0 * capacitance)
+      expect(trajectory.pressures_at(time)[0]).to be_within(0.01).of(root * root)
+    end
+  end
+
+  it "carries the same flow through valves in series" do
+    chain = network([node(:a, 1.0), node(:b, 0.01), node(:c, 1.0)],
+      [Nurv::Hydraulics::Source.new(:main, 0, k: 500.0, pressure_psi: Nurv::Hydraulics::Ramp.at(60.0)), orifice(:first, 0, 1, 10.0),
+        orifice(:second, 1, 2, 5.0), orifice(:out, 2, Nurv::Hydraulics::Passage::AIR, 8.0)])
+    flows = Nurv::Hydraulics::Trajectory.new(chain, state([60.0, 30.0, 0.0])).flows_at(20.0, %i[first second out])
+    expect(flows.values).to all(be_within(1.0e-3).of(flows[:first]))
+  end
+
+  it "holds a check's spring as static differential, to 0.05 psid" do
+    [5.5, 7.0, 8.0, 9.0].each do |spring|
+      bench = tester(springs_psid: {check_valve_1: spring}).two_hoses.wait(10)
+      expect(bench.needle).to be_within(0.05).of(spring)
+    end
+  end
+
+  it "shifts a one-hose reading by 0.0361 psi an inch, and a two-hose reading not at all" do
+    one = tester.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).turn(:high_bleed, 2.5).wait(20).turn(:high_bleed, 0.0).wait(1)
+    one.turn(:shutoff_valve_2, 0.0).turn(:shutoff_valve_1, 0.0).wait(2).turn(:test_cock_3, 1.0).wait(30)
+    level = one.needle
+    expect(one.act(:level, to: 10.0).wait(3).needle - level).to be_within(0.004).of(-0.361)
+
+    two = tester.two_hoses
+    level = two.needle
+    expect(two.act(:level, to: 10.0).wait(3).needle).to be_within(0.004).of(level)
+  end
+
+  it "conserves water over a whole test to 0.1 mL, or 0.1 % of what ran through" do
+    bench = variant
+    replay = Nurv::Bench::Replay.new(bench, Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first).run.log)
+    error = 0.0
+    throughput = 0.0
+    replay.spans.each_cons(2) do |span, following|
+      next if following.from_s <= span.from_s
+
+      ledger = Ledger.new(span, span.from_s, following.from_s)
+      error += ledger.error_ml
+      throughput += ledger.throughput_ml
+    end
+    expect(throughput).to be > 1000.0
+    expect(error.abs).to be <= [0.1, 0.001 * throughput].max
+  end
+
+  it "agrees with itself at steps at least twenty times smaller: needle to 0.05 psid, discharge to 0.05 s" do
+    bench = variant
+    run = Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first).run
+    replay = Nurv::Bench::Replay.new(bench, run.log)
+    turns = replay.entries.select { |entry| !entry.action.paper? }
+    worst = 0.0
+    turns.each_with_index do |entry, index|
+      span = entry.span
+      seconds = [(turns[index + 1]&.action&.time_s || span.from_s + 3.0) - span.from_s, 0.2].max.clamp(0.2, 6.0)
+      coarse = Nurv::Hydraulics::Trajectory.new(span.network, span.state.water).extend_to(span.from_s + seconds)
+      step = seconds / (coarse.steps.size * 20.0)
+      fine = Nurv::Hydraulics::Trajectory.new(Nurv::Bench::Plumbing.new(bench, span.state).network, span.state.water, longest_step_s: step)
+      fine.extend_to(span.from_s + seconds)
+      expect(fine.steps.size).to be >= coarse.steps.size * 20 * 0.95
+      20.times do |part|
+        time = span.from_s + seconds * (part + 1) / 20.0
+        miss = (coarse.needle_at(time) - fine.needle_at(time)).abs
+        worst = [worst, miss].max
+      end
+      next unless entry.action.name(:valve) == :low_control && entry.action[:to] == 0.25
+
+      moments = [coarse, fine].map { |way| way.first_time(span.from_s, span.from_s + 15.0) { |time| way.flows_at(time, [:relief_valve])[:relief_valve] >= 0.15 } }
+      expect(moments[0]).to be_within(0.05).of(moments[1])
+    end
+    expect(worst).to be <= 0.05
+  end
+
+  it "gives the same bits in two processes" do
+    script = 'require "nurv"; s = Nurv::Catalog.default.demo_stations[3]; v = Nurv::Scenarios::Variant.new(s, 9); ' \
+      "r = Nurv::Scenarios::Truth.of(v, s.procedures.first).run; require 'digest'; " \
+      "puts Digest::SHA256.hexdigest(r.log.to_jsonl + r.span.state.water.to_h.inspect)"
+    digests = Array.new(2) { IO.popen([RbConfig.ruby, "-Ilib", "-e", script], &:read) }
+    expect(digests[0]).to match(/\A\h{64}$/)
+    expect(digests[0]).to eq(digests[1])
+  end
+
+  it "comes to the same state whether looked at often or once" do
+    busy = tester.two_hoses
+    40.times { |look| busy.span.needle_at(busy.time_s + look * 0.173) }
+    expect(busy.span.water_at(busy.time_s + 9.0).to_h).to eq(tester.two_hoses.then { |calm| calm.span.water_at(calm.time_s + 9.0).to_h })
+  end
+
+  it "survives thousands of random legal acts without a wild value" do
+    random = Random.new(20_261)
+    benches = [{}, {faults: {check_valve_1_fouled: :gross}}, {line: {pressure_psi: 90, swing_psi: 3.0}}, {faults: {shutoff_valve_2_leaks: :gross}}]
+    acts = 0
+    benches.each do |setting|
+      bench = tester(**setting)
+      controls = bench.variant.station.kit.valves.keys + bench.variant.station.assembly.test_cocks.keys + %i[shutoff_valve_1 shutoff_valve_2]
+      500.times do
+        bench.wait(random.rand * 2.5)
+        begin
+          case random.rand(10)
+          when 0..6
+            control = controls.sample(random: random)
+            top = bench.variant.station.kit.valves.key?(control) ? 2.5 : 1.0
+            bench.turn(control, [0.0, top, (random.rand * top).round(2)].sample(random: random), %w[slow normal fast].sample(random: random))
+          when 7 then bench.connect(%i[high low bypass].sample(random: random) => :"test_cock_#{random.rand(1..4)}")
+          when 8 then bench.act(:disconnect, hose: %w[high low bypass].sample(random: random))
+          else bench.act(:level, to: random.rand(-20..20))
+          end
+          acts += 1
+        rescue Nurv::RefusedAction
+          next
+        end
+        pressures = bench.span.water_at(bench.time_s).pressures
+        expect(pressures).to all(be_between(-20.0, 140.0))
+        expect(bench.needle).to be_between(-0.5, 15.4)
+      end
+      expect(bench.span.trajectory.steps.size).to be < 2_000
+    end
+    expect(acts).to be > 1_200
+  end
+end
