@@ -50,7 +50,7 @@ module Nurv
           raise RefusedAction, "A valve is turned slow, normal or fast, not #{action[:speed].inspect}."
         end
         from = @state.position(valve, @time_s)
-        raise RefusedAction, "#{Words.control(valve)} already stands there." if (from - to).abs < 1.0e-6
+        raise RefusedAction, "#{Words.control(valve)} already stands there." if (@state.rest_position(valve) - to).abs < 1.0e-6
 
         ramp = Hydraulics::Ramp.new(from, to.to_f, @time_s, @time_s + TRAVEL_S.fetch(sort) * speed)
         @state.with(water: water_now, controls: @state.controls.merge(valve => ramp).freeze)

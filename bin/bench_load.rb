@@ -1,0 +1,100 @@
+# frozen_string_literal: true
+
+# A served bench under load on loopback, for a bounded time: trainees that act and watch, each with a connection of its own.
+class BenchLoad
+  Result = Struct.new(:acts, :frames, :errors, :lost)
+
+  def initialize(station_rows, instructor, trainees, pause:, seconds:)
+    @attempts = trainees.each_with_index.map do |trainee, index|
+      store = Store::Attempts.new
+      attempt = store.create(station_row: station_rows[index % station_rows.size], instructor: instructor, trainee: trainee, mode: "exam", seed: index)
+      store.begin(attempt, (Time.now.to_f * 1000).round)
+    end
+    @trainees = trainees
+    @pause = pause
+    @seconds = seconds
+  end
+
+  def run
+    port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
+    environment = {"PORT" => port.to_s, "APP_ENV" => "test", "WEB_CONCURRENCY" => "2", "NURV_DATABASE" => ENV["NURV_DATABASE"], "RUBYOPT" => "--yjit"}
+    DB.disconnect
+    server = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", out: File::NULL, err: File::NULL)
+    wait_for(port)
+    results = @attempts.each_with_index.map { |attempt, index| Thread.new { trainee(port, attempt, @trainees[index], index) } }.map(&:value)
+    Result.new(results.flat_map { |item| item[0] }, results.flat_map { |item| item[1] }, results.sum { |item| item[2] }, lost(results))
+  ensure
+    Process.kill(:TERM, server)
+    Process.wait(server)
+  end
+
+  private
+
+  def wait_for(port)
+    200.times do
+      TCPSocket.new("127.0.0.1", port).close
+      return
+    rescue SystemCallError
+      sleep 0.1
+    end
+    raise "the server did not start"
+  end
+
+  def lost(results)
+    @attempts.each_with_index.sum { |attempt, index| (DB[:events].where(attempt_id: attempt.id).count - results[index][3]).abs }
+  end
+
+  # Turns valves and jots, one act a pause, and asks for frames once a second as a page does.
+  def trainee(port, attempt, person, index)
+    http = Net::HTTP.start("127.0.0.1", port)
+    cookie, token = sign_in(http, person)
+    acts = []
+    frames = []
+    errors = acknowledged = 0
+    finish = now + @seconds
+    sleep(index * @pause / @attempts.size)
+    while now < finish
+      started = now
+      answer = timed(acts) { post(http, "/attempts/#{attempt.id}/actions", act(acknowledged), cookie, token) }
+      (answer.code == "200" && answer.body.include?("data-seq=\"#{acknowledged + 1}\"")) ? acknowledged += 1 : errors += 1
+      @pause.round.times do
+        timed(frames) { get(http, "/attempts/#{attempt.id}/frames?seq=#{acknowledged}", cookie) }
+      end
+      sleep([@pause - (now - started), 0].max)
+    end
+    [acts, frames, errors, acknowledged]
+  end
+
+  def act(number)
+    fields = case number % 5
+    when 4 then {kind: "jot", item: "check_valve_1_apparent", value: number.to_s}
+    else {kind: "turn", valve: "test_cock_#{number % 5 + 1}", to: (number / 5).even? ? 1.0 : 0.0, speed: "normal"}
+    end
+    fields.merge(action_id: "load-#{number}", seq: number, seen_ms: 999_999_999)
+  end
+
+  def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+
+  def timed(list)
+    started = now
+    yield.tap { list << (now - started) * 1000.0 }
+  end
+
+  def sign_in(http, person)
+    page = http.get("/sign-in")
+    cookie = page["set-cookie"].split(";").first
+    answer = post(http, "/sign-in", {login: person.login, password: "x"}, cookie, page.body[/X-CSRF-Token":"([^"]+)"/, 1])
+    cookie = answer["set-cookie"].split(";").first
+    page = get(http, "/help", cookie)
+    cookie = page["set-cookie"]&.split(";")&.first || cookie
+    [cookie, page.body[/X-CSRF-Token":"([^"]+)"/, 1]]
+  end
+
+  def get(http, path, cookie) = http.get(path, "Cookie" => cookie)
+
+  def post(http, path, fields, cookie, token)
+    request = Net::HTTP::Post.new(path, "Cookie" => cookie, "X-CSRF-Token" => token)
+    request.set_form_data(fields)
+    http.request(request)
+  end
+end

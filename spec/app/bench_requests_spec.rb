@@ -1,0 +1,140 @@
+# frozen_string_literal: true
+
+require "support/web"
+require "rack/test"
+
+RSpec.describe "Acting at a bench over HTTP", :web do
+  include Rack::Test::Methods
+
+  def app = Web::App
+
+  let(:instructor) { make_instructor }
+  let(:trainee) { make_trainee }
+
+  def sign_in(login, password)
+    clear_cookies
+    get "/sign-in"
+    post "/sign-in", login: login, password: password, authenticity_token: last_response.body[/name="authenticity_token" value="([^"]+)"/, 1]
+    get "/"
+    follow_redirect! if last_response.redirect?
+    @token = last_response.body[/X-CSRF-Token":"([^"]+)"/, 1]
+  end
+
+  def act(attempt, kind, id: SecureRandom.uuid, seq: Store::Attempts.new.find(attempt.id).last_seq, **fields)
+    post "/attempts/#{attempt.id}/actions", {kind: kind, action_id: id, seq: seq, seen_ms: 0, **fields}, "HTTP_X_CSRF_TOKEN" => @token
+    last_response
+  end
+
+  def events(attempt) = DB[:events].where(attempt_id: attempt.id).count
+
+  it "applies a repeated request once" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    2.times { act(attempt, "turn", id: "same", seq: 0, valve: "test_cock_4", to: "1.0", speed: "normal") }
+    expect(last_response).to be_ok
+    expect(events(attempt)).to eq(1)
+  end
+
+  it "tells a second window that the bench has moved on, and does not do what it asked" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    act(attempt, "turn", seq: 0, valve: "test_cock_4", to: "1.0", speed: "normal")
+    answer = act(attempt, "turn", seq: 0, valve: "test_cock_3", to: "1.0", speed: "normal")
+    expect(answer.body).to include("moved on in another window").and include("TC4, open")
+    expect(events(attempt)).to eq(1)
+    get "/attempts/#{attempt.id}/frames?seq=0"
+    expect(last_response.body).to include("moved on in another window")
+  end
+
+  it "refuses the impossible with a reason and writes nothing" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    expect(act(attempt, "turn", valve: "test_cock_4", to: "7").body).to include("turns from shut to 1")
+    expect(act(attempt, "turn", valve: "test_cock_4", to: "wide").body).to include("as a number")
+    expect(act(attempt, "explode").body).to include("not something that can be done")
+    expect(act(attempt, "disconnect", hose: "low").body).to include("is not on anything")
+    expect(events(attempt)).to eq(0)
+  end
+
+  it "puts an act where the tester saw it, but never in the future nor long before the server's clock" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    DB[:attempts].where(id: attempt.id).update(anchor_sim_ms: 100_000)
+    {5_000 => 97_000..98_500, 99_500 => 99_500..99_500, 900_000 => 100_000..102_000}.each_with_index do |(seen, landed), index|
+      post "/attempts/#{attempt.id}/actions", {kind: "turn", valve: "test_cock_#{index + 1}", to: "1.0", action_id: "t#{index}", seq: index, seen_ms: seen}, "HTTP_X_CSRF_TOKEN" => @token
+      expect(landed).to cover(DB[:events].where(attempt_id: attempt.id).max(:at_ms))
+    end
+  end
+
+  it "shows what was typed with its angle brackets made harmless" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    act(attempt, "jot", item: "check_valve_1_apparent", value: "<x>8.0")
+    get "/attempts/#{attempt.id}/bench"
+    expect(last_response.body).to include("&lt;x&gt;8.0").and not_include("<x>8.0")
+  end
+
+  RSpec::Matchers.define_negated_matcher :not_include, :include
+
+  it "turns away a write without the page's token" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    post "/attempts/#{attempt.id}/actions", kind: "turn", valve: "test_cock_1", to: "1", action_id: "x", seq: 0
+    expect(last_response.status).to eq(403)
+    expect(events(attempt)).to eq(0)
+  end
+
+  it "allows no inline script or style" do
+    get "/sign-in"
+    expect(last_response["content-security-policy"]).to include("script-src 'self'").and include("default-src 'none'")
+    expect(last_response.body).not_to match(/<script(?![^>]*src)|\sstyle=|\son\w+=/)
+  end
+
+  it "keeps what was typed when a sign-in or an assignment is not good" do
+    get "/sign-in"
+    token = last_response.body[/name="authenticity_token" value="([^"]+)"/, 1]
+    post "/sign-in", login: "nobody-here", password: "x", authenticity_token: token
+    expect(last_response.status).to eq(422)
+    expect(last_response.body).to include("nobody-here").and include("do not go together")
+
+    station = make_station(instructor)
+    sign_in("ines", "correct horse")
+    post "/stations/#{station.id}/assign", {seed: "seven", mode: "exam"}, "HTTP_X_CSRF_TOKEN" => @token
+    expect(last_response.status).to eq(422)
+    expect(last_response.body).to include("seven").and include("whole number").and include("Choose who")
+  end
+
+  # Words and numbers that only somebody who knows the truth could write.
+  it "betrays nothing in an exam: no fault, no truth, no more than about two seconds of what comes" do
+    attempt = begin_attempt(instructor, trainee, mode: "exam", station: :ferry_quay)
+    sign_in("teo", "1234")
+    bodies = []
+    ["/work", "/attempts/#{attempt.id}/bench", "/attempts/#{attempt.id}/frames?seq=0"].each { |path| bodies << get(path).body }
+    bodies << act(attempt, "connect", hose: "high", to: "test_cock_2").body
+    bodies << act(attempt, "turn", valve: "test_cock_2", to: "1.0", speed: "normal").body
+    bodies << act(attempt, "look", at: "relief_port").body
+    bodies << act(attempt, "tell", person: "occupant", topic: "shutdown").body
+    bodies << act(attempt, "jot", item: "check_valve_1_apparent", value: "5").body
+    bodies << act(attempt, "fill", field: "remarks", value: "none").body
+    bodies << get("/attempts/#{attempt.id}/frames?seq=#{Store::Attempts.new.find(attempt.id).last_seq}").body
+
+    truth = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first)
+    bodies.each do |body|
+      expect(body).not_to match(/leak_k|spring_psid|opening_psid|severity|moderate|gross|seed|pressure_psi|truth/i)
+      expect(body).not_to include(attempt.station.title)
+      expect(body).not_to include(truth.values[:relief_valve_opening]) if truth.values[:relief_valve_opening].to_f != 3.0
+      body.scan(/data-frames="([^"]+)"/) do |(json)|
+        frames = JSON.parse(CGI.unescapeHTML(json))
+        expect(frames["until_ms"] - frames["now_ms"]).to be <= 2_000
+        expect(frames["needle"].map(&:first).max).to be <= frames["until_ms"]
+        expect(frames.keys - %w[from_ms until_ms needle outlets poppet tube seq now_ms]).to be_empty
+      end
+    end
+    %w[result replay?ms=0 start].each { |path| expect(get("/attempts/#{attempt.id}/#{path}").body).not_to include("CV2 fouled") }
+
+    # The page itself names every fault there could be, in the same way for every station: the list cannot betray one.
+    other = begin_attempt(instructor, trainee, mode: "exam", station: :bottle_rinser)
+    lists = [attempt, other].map { |item| get("/attempts/#{item.id}/bench").body[/<select[^>]*id="f_diagnosis".*?<\/select>/m].gsub(/attempts\/\d+/, "") }
+    expect(lists[0]).to eq(lists[1])
+  end
+end
