@@ -17,7 +17,7 @@ class BenchLoad
 
   def run
     port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
-    environment = {"PORT" => port.to_s, "APP_ENV" => "test", "WEB_CONCURRENCY" => "2", "NURV_DATABASE" => ENV["NURV_DATABASE"], "RUBYOPT" => "--yjit"}
+    environment = {"PORT" => port.to_s, "APP_ENV" => "test", "WEB_CONCURRENCY" => ENV.fetch("BENCH_WORKERS", "2"), "NURV_DATABASE" => ENV["NURV_DATABASE"], "RUBYOPT" => "--yjit"}
     DB.disconnect
     server = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", out: File::NULL, err: File::NULL)
     wait_for(port)

@@ -14,6 +14,19 @@ module Web
       hose_high: "x", hose_low: "y", hose_bypass: "z", gauge: "g", relief_valve: "r"
     }.freeze
 
+    # Marks and numerals of the analogue face never change, so they are drawn once.
+    DIAL = begin
+      marks = (0..75).map do |tick|
+        major = (tick % 5).zero?
+        %(<path class="#{major ? "tick" : "tick-minor"}" d="M0 #{major ? -84 : -92} V-100" transform="rotate(#{(tick * 3.6 - 135).round(1)})"/>)
+      end
+      numerals = (0..15).map do |mark|
+        angle = (mark * 18 - 135) * Math::PI / 180
+        %(<text class="numeral" x="#{(Math.sin(angle) * 70).round(1)}" y="#{(-Math.cos(angle) * 70 + 5).round(1)}">#{mark}</text>)
+      end
+      (marks + numerals).join
+    end.freeze
+
     Control = Struct.new(:id, :label, :x, :y, :position, :words, :kind, keyword_init: true) do
       def open? = position.positive?
 
@@ -66,18 +79,18 @@ module Web
 
     def place(part) = assembly.drawing.fetch(part)
 
-    def shutoff_valves = assembly.shutoff_valves.map { |id| control(id, :shutoff_valve, place(id)[:x], PIPE_Y) }
+    def shutoff_valves = @shutoff_valves ||= assembly.shutoff_valves.map { |id| control(id, :shutoff_valve, place(id)[:x], PIPE_Y) }
 
-    def test_cocks = assembly.test_cocks.keys.map { |id| control(id, :test_cock, place(id)[:x], 150) }
+    def test_cocks = @test_cocks ||= assembly.test_cocks.keys.map { |id| control(id, :test_cock, place(id)[:x], 150) }
 
     def kit_valves
-      kit.valves.values.map do |valve|
+      @kit_valves ||= kit.valves.values.map do |valve|
         spot = kit.drawing[:valves].fetch(valve.id)
         control(valve.id, :needle_valve, spot[:x], spot[:y])
       end
     end
 
-    def controls = shutoff_valves + test_cocks + kit_valves
+    def controls = @controls ||= shutoff_valves + test_cocks + kit_valves
 
     # Where a spout drips below the knob, its name stands above it.
     def name_above?(valve) = kit.drawing[:valves][valve.id].key?(:spout)
@@ -89,7 +102,7 @@ module Web
     def relief_x = assembly.components.include?(:relief_valve) && place(:relief_valve)[:x]
 
     def hoses
-      kit.hoses.values.map do |hose|
+      @hoses ||= kit.hoses.values.map do |hose|
         far = state.hose_ends.fetch(hose.id)
         near = state.hose_ends[:"#{hose.id}_near"]
         path, finish = (near && near != :kit) ? joined(near, far, hose) : from_port(hose, far)
@@ -99,9 +112,8 @@ module Web
     end
 
     def outlets
-      visible = frames[:outlets]
-      spots = outlet_spots
-      visible.filter_map do |id, changes|
+      spots = @outlets ? nil : outlet_spots
+      @outlets ||= frames[:outlets].filter_map do |id, changes|
         spot = spots[id] or next
         Outlet.new(id: id, x: spot[0], y: spot[1], way: spot[2], label: spot[3], word: changes.first[1])
       end

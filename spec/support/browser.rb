@@ -18,7 +18,7 @@ Capybara.server_host = "127.0.0.1"
 Capybara.default_max_wait_time = 6
 Capybara.register_driver(:chromium) do |app|
   flags = {"disable-gpu" => nil, "disable-quic" => nil, "force-prefers-reduced-motion" => nil, "force-device-scale-factor" => 1,
-    "host-resolver-rules" => "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost"}
+           "host-resolver-rules" => "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost"}
   flags["no-sandbox"] = nil if Process.uid.zero?
   Capybara::Cuprite::Driver.new(app, browser_path: CHROMIUM, window_size: [1280, 800], process_timeout: 30, timeout: 20,
     js_errors: true, extensions: [{source: PROBE}], browser_options: flags)

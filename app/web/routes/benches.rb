@@ -33,8 +33,10 @@ module Web
           attempt = attempt_at_work
           halt 404 unless attempt.started?
           data, problem = ActForm.new(params).act
-          Store::LiveBench.of(attempt).act(attempt, data, id: params[:action_id].to_s[0, 64], known_seq: params[:seq].to_i,
-            seen_ms: params[:seen_ms].to_i, wall_ms: wall_ms) unless problem
+          unless problem
+            Store::LiveBench.of(attempt).act(attempt, data, id: params[:action_id].to_s[0, 64], known_seq: params[:seq].to_i,
+              seen_ms: params[:seen_ms].to_i, wall_ms: wall_ms)
+          end
           attempt = Store::Attempts.new.find(attempt.id)
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           act_answer(attempt, data, problem)

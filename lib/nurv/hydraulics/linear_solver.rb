@@ -2,32 +2,46 @@
 
 module Nurv
   module Hydraulics
-    # LU of a small dense row-major matrix in place, without pivoting: ours are diagonally dominant. Zeros are skipped,
-    # which on a tree-like network saves most of the work.
-    module LinearSolver
-      module_function
+    # LU of a small row-major matrix in place, without pivoting: ours are diagonally dominant. Which entries can ever be
+    # other than zero is worked out once per network, and only those are touched.
+    class LinearSolver
+      # Flat positions that can be other than zero, fill-in included.
+      attr_reader :cells
 
-      def factor!(matrix, size)
+      # @param size [Integer]
+      # @param pairs [Array<Array(Integer, Integer)>] nodes that an edge or a disc joins
+      def initialize(size, pairs)
+        @size = size
+        filled = Array.new(size) { |row| Array.new(size) { |column| row == column } }
+        pairs.each { |from, to| filled[from][to] = filled[to][from] = true }
+        @below = Array.new(size) { |pivot| (pivot + 1...size).select { |row| filled[row][pivot] }.each { |row| spread(filled, pivot, row) } }
+        @right = Array.new(size) { |pivot| (pivot + 1...size).select { |column| filled[pivot][column] } }
+        @cells = (0...size * size).select { |cell| filled[cell / size][cell % size] }
+      end
+
+      def factor!(matrix)
+        size = @size
         pivot = 0
         while pivot < size
-          pivot_row = pivot * size
-          inverse = 1.0 / matrix[pivot_row + pivot]
-          matrix[pivot_row + pivot] = inverse
-          row = pivot + 1
-          while row < size
-            base = row * size
-            below = matrix[base + pivot]
-            if below != 0.0
-              factor = below * inverse
-              matrix[base + pivot] = factor
-              column = pivot + 1
-              while column < size
-                above = matrix[pivot_row + column]
-                matrix[base + column] -= factor * above if above != 0.0
-                column += 1
+          base = pivot * size
+          inverse = 1.0 / matrix[base + pivot]
+          matrix[base + pivot] = inverse
+          rows = @below[pivot]
+          columns = @right[pivot]
+          index = 0
+          while index < rows.size
+            row = rows[index] * size
+            factor = matrix[row + pivot] * inverse
+            if factor != 0.0
+              matrix[row + pivot] = factor
+              place = 0
+              while place < columns.size
+                column = columns[place]
+                matrix[row + column] -= factor * matrix[base + column]
+                place += 1
               end
             end
-            row += 1
+            index += 1
           end
           pivot += 1
         end
@@ -35,32 +49,48 @@ module Nurv
 
       # @param matrix [Array<Float>] as left by factor!
       # @param vector [Array<Float>] right-hand side; overwritten with the solution
-      def solve!(matrix, vector, size)
-        row = 1
-        while row < size
-          base = row * size
-          sum = vector[row]
-          column = 0
-          while column < row
-            factor = matrix[base + column]
-            sum -= factor * vector[column] if factor != 0.0
-            column += 1
+      def solve!(matrix, vector)
+        forward(matrix, vector)
+        backward(matrix, vector)
+      end
+
+      private
+
+      def spread(filled, pivot, row)
+        (pivot + 1...@size).each { |column| filled[row][column] ||= filled[pivot][column] }
+      end
+
+      def forward(matrix, vector)
+        pivot = 0
+        while pivot < @size
+          value = vector[pivot]
+          if value != 0.0
+            rows = @below[pivot]
+            index = 0
+            while index < rows.size
+              row = rows[index]
+              vector[row] -= matrix[row * @size + pivot] * value
+              index += 1
+            end
           end
-          vector[row] = sum
-          row += 1
+          pivot += 1
         end
-        row = size - 1
-        while row >= 0
-          base = row * size
-          sum = vector[row]
-          column = row + 1
-          while column < size
-            factor = matrix[base + column]
-            sum -= factor * vector[column] if factor != 0.0
-            column += 1
+      end
+
+      def backward(matrix, vector)
+        pivot = @size - 1
+        while pivot >= 0
+          base = pivot * @size
+          sum = vector[pivot]
+          columns = @right[pivot]
+          index = 0
+          while index < columns.size
+            column = columns[index]
+            sum -= matrix[base + column] * vector[column]
+            index += 1
           end
-          vector[row] = sum * matrix[base + row]
-          row -= 1
+          vector[pivot] = sum * matrix[base + pivot]
+          pivot -= 1
         end
       end
     end

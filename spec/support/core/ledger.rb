@@ -37,7 +37,7 @@ class Ledger
   end
 
   def net_inflow(time)
-    @span.trajectory.flows_at(time, border).sum { |id, flow| (@network.edge(id).is_a?(Nurv::Hydraulics::Source)) ? flow : -flow }
+    @span.trajectory.flows_at(time, border).sum { |id, flow| @network.edge(id).is_a?(Nurv::Hydraulics::Source) ? flow : -flow }
   end
 
   def stored_ml(time)

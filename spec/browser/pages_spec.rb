@@ -1,0 +1,113 @@
+# frozen_string_literal: true
+
+require "support/browser"
+
+RSpec.describe "Pages in a browser", :web, :browser do
+  let(:instructor) { make_instructor }
+  let(:trainee) { make_trainee }
+
+  def audited(path)
+    visit path if path
+    expect(page).to have_css("main")
+    violations = axe_violations
+    expect(violations).to eq([]), "#{path}: #{violations.inspect}"
+    expect(page.evaluate_script("window.__csp")).to eq([])
+  end
+
+  it "pass an automated accessibility audit and keep to the content policy" do
+    station = make_station(instructor)
+    over = begin_attempt(instructor, trainee, mode: "practice")
+    Store::LiveBench.of(over).act(over, {kind: "submit"}, id: "s", known_seq: 0, seen_ms: 0, wall_ms: (Time.now.to_f * 1000).round)
+    open = begin_attempt(instructor, trainee)
+    fresh = make_attempt(instructor, trainee)
+    ["/sign-in", "/help", "/about"].each { |path| audited(path) }
+    sign_in("ines", "correct horse")
+    ["/today", "/stations", "/stations/#{station.id}", "/attempts/#{over.id}/result"].each { |path| audited(path) }
+    click_button "Sign out"
+    sign_in("teo", "1234")
+    ["/work", "/attempts/#{fresh.id}/start", "/attempts/#{open.id}/bench"].each { |path| audited(path) }
+    look_at "plate"
+    take "low_bleed"
+    audited(nil)
+    click_button "Report"
+    audited(nil)
+  end
+
+  it "let one work by keyboard alone" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    visit "/attempts/#{attempt.id}/bench"
+    expect(page).to have_css("#drawing")
+    body = find("body")
+    acknowledged { body.send_keys("4", "9") }
+    expect(page).to have_css("#c_test_cock_4[aria-label='TC4, open']")
+    acknowledged { body.send_keys("l", "+") }
+    expect(page).to have_css("#c_low_bleed[aria-label='Low bleed, ⅛ turn open']")
+    acknowledged { body.send_keys("4", "0") }
+    expect(page).to have_css("#c_test_cock_4[aria-label='TC4, closed']")
+  end
+
+  it "show the same bench at the right moment after a reload" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    visit "/attempts/#{attempt.id}/bench"
+    operate "test_cock_4", "Open"
+    jot "CV1 apparent", "7.7"
+    clock = -> { find("#clock").text.split(":").then { |minutes, seconds| minutes.to_i * 60 + seconds.to_i } }
+    before = clock.call
+    sleep 2
+    visit current_path
+    expect(page).to have_css("#c_test_cock_4[aria-label='TC4, open']")
+    expect(page).to have_css("[data-outlet='test_cock_4'].flow-stream")
+    expect(page).to have_css(".notes", text: "7.7")
+    expect(clock.call).to be_between(before + 2, before + 8)
+  end
+
+  it "keep the report's fields as they are left, through a reload" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    visit "/attempts/#{attempt.id}/bench"
+    click_button "Report"
+    report :serial, "KF-2"
+    expect(page).to have_css("#report_status", text: "Saved")
+    visit current_path
+    click_button "Report"
+    expect(find("#f_serial").value).to eq("KF-2")
+  end
+
+  it "show a refused act's reason and leave the bench as it was" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    visit "/attempts/#{attempt.id}/bench"
+    operate "hose_high", "Put on TC2"
+    take "hose_low"
+    within("#hands [data-hand]:not([hidden])") { click_button "Put on TC2" }
+    expect(page).to have_css("#message", text: "TC2 already has the high hose on it")
+    expect(page).to have_css("#frames[data-seq='1']", visible: :all)
+  end
+
+  it "let an instructor assign a bench, watch it and publish the grade" do
+    make_station(instructor, :ferry_quay)
+    trainee
+    sign_in("ines", "correct horse")
+    click_link "Stations"
+    click_link "Truth and assign"
+    expect(page).to have_text("CV2: fouled")
+    select "Teo", from: "trainee_id"
+    choose "mode", option: "exam"
+    click_button "Assign"
+    expect(page).to have_css(".state", text: "Not begun")
+    attempt = Store::Attempts.new.of_trainee(Store::Users.new.trainees.first).first
+    attempt = Store::Attempts.new.begin(attempt, (Time.now.to_f * 1000).round)
+    visit "/today"
+    expect(page).to have_css(".state", text: "At the bench")
+    Store::Demo.play(attempt, Store::Attempts.new)
+    visit "/today"
+    click_link "Grade and replay"
+    expect(page).to have_css(".mistake", text: "Wrong diagnosis")
+    find("[data-seek]", match: :first).click
+    expect(page).to have_css("#replay_scene .clock", text: "0:05")
+    click_button "Publish to the trainee"
+    expect(page).to have_no_button("Publish to the trainee")
+  end
+end
