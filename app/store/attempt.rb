@@ -24,6 +24,9 @@ module Store
 
     def over? = %w[submitted published].include?(status)
 
+    # A trainee sees a practice result at once, an exam's when it is published.
+    def open_to_trainee? = !exam? || status == "published"
+
     # Simulated time now, ms since the start.
     #
     # @param wall_ms [Integer]

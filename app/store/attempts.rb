@@ -69,9 +69,8 @@ module Store
 
         @events.insert(attempt_id: attempt.id, seq: seq + 1, action_id: action.id, at_ms: action.at_ms,
           body: action.to_json, recorded_at: Time.now)
-        changes = {last_seq: seq + 1}
-        changes.merge!(status: "submitted", submitted_at: Time.now) if action.kind == :submit
-        @rows.where(id: attempt.id).update(changes)
+        changes = (action.kind == :submit) ? {status: "submitted", submitted_at: Time.now} : {}
+        @rows.where(id: attempt.id).update(last_seq: seq + 1, **changes)
         @database[:snapshots].insert_conflict(target: :attempt_id, update: {seq: seq + 1, body: snapshot})
           .insert(attempt_id: attempt.id, seq: seq + 1, body: snapshot)
         true

@@ -38,7 +38,7 @@ module Web
     use Rack::Protection::FrameOptions
     use Rack::Protection::AuthenticityToken
 
-    helpers Helpers::Access, Helpers::Pages, Helpers::Clock
+    helpers Helpers::Access, Helpers::Pages, Helpers::Clock, Helpers::Benches
     register Routes::Sessions, Routes::Stations, Routes::Attempts, Routes::Benches, Routes::Pages
 
     not_found { page :"shared/message", title: "Not here", text: "There is no such page, or it is not yours to see." }

@@ -85,7 +85,7 @@ module Nurv
 
     def truth
       sheets = procedures.map { |procedure| TruthSheet.new(Scenarios::Truth.of(variant, procedure)) }
-      @out.puts((@options[:format] == :json) ? JSON.pretty_generate(sheets.map(&:to_h)) : sheets.map(&:to_s).join("\n"))
+      @out.puts((@options[:format] == :json) ? JSON.pretty_generate(sheets.map(&:to_h)) : sheets.join("\n"))
       0
     end
 

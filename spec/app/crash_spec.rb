@@ -1,19 +1,17 @@
 # frozen_string_literal: true
 
 require "spec_helper"
-require "net/http"
+require "support/small_browser"
 require "socket"
 require "sqlite3"
 require "tmpdir"
 
 RSpec.describe "A server killed in the middle of an attempt" do
-  ROOT_DIR = File.expand_path("../..", __dir__)
-
   def free_port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
 
   def start(database, port)
     environment = {"APP_ENV" => "production", "PORT" => port.to_s, "NURV_DATABASE" => database, "WEB_CONCURRENCY" => "0"}
-    pid = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", chdir: ROOT_DIR, out: File::NULL, err: File::NULL)
+    pid = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", chdir: File.expand_path("../..", __dir__), out: File::NULL, err: File::NULL)
     100.times do
       return pid if Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/sign-in")).code == "200"
     rescue SystemCallError
@@ -24,38 +22,7 @@ RSpec.describe "A server killed in the middle of an attempt" do
 
   def seed(database)
     script = 'require "./config/boot"; Store::Demo.seed'
-    system({"APP_ENV" => "production", "NURV_DATABASE" => database}, RbConfig.ruby, "-e", script, chdir: ROOT_DIR, exception: true)
-  end
-
-  # The least of a browser: a cookie and a token.
-  class Client
-    def initialize(port)
-      @http = Net::HTTP.new("127.0.0.1", port)
-      @cookie = nil
-    end
-
-    def get(path) = send_request(Net::HTTP::Get.new(path))
-
-    def post(path, fields)
-      request = Net::HTTP::Post.new(path)
-      request.set_form_data(fields)
-      request["X-CSRF-Token"] = @token
-      send_request(request)
-    end
-
-    def send_request(request)
-      request["Cookie"] = @cookie if @cookie
-      response = @http.request(request)
-      @cookie = response["set-cookie"].split(";").first if response["set-cookie"]
-      @token = response.body[/X-CSRF-Token":"([^"]+)"/, 1] || @token
-      response
-    end
-
-    def sign_in(login, password)
-      get("/sign-in")
-      post("/sign-in", "login" => login, "password" => password)
-      get("/help")
-    end
+    system({"APP_ENV" => "production", "NURV_DATABASE" => database}, RbConfig.ruby, "-e", script, chdir: File.expand_path("../..", __dir__), exception: true)
   end
 
   it "loses no acknowledged act, and goes on where it stood" do
@@ -64,7 +31,7 @@ RSpec.describe "A server killed in the middle of an attempt" do
       seed(database)
       port = free_port
       pid = start(database, port)
-      client = Client.new(port).tap { |browser| browser.sign_in("tobin", "4711") }
+      client = SmallBrowser.new(port).tap { |browser| browser.sign_in("tobin", "4711") }
       attempt = client.get("/work").body[%r{/attempts/(\d+)/start}, 1]
       client.post("/attempts/#{attempt}/begin", {})
       acknowledged = 0

@@ -3,36 +3,35 @@
 require "support/web"
 require "rack/test"
 
+# What each role gets: nobody, the trainee, another trainee, another instructor, the owner.
+ROLES_OF_ROUTES = %i[nobody trainee other_trainee other_instructor owner].freeze
+ROUTES_BY_ROLE = {
+  "GET /sign-in" => [200] * 5,
+  "GET /help" => [200] * 5,
+  "GET /about" => [200] * 5,
+  "GET /" => [302] * 5,
+  "GET /today" => [302, 404, 404, 200, 200],
+  "GET /work" => [302, 200, 200, 404, 404],
+  "GET /stations" => [302, 404, 404, 200, 200],
+  "GET /stations/:station" => [302, 404, 404, 404, 200],
+  "POST /stations/:station/assign" => [302, 404, 404, 404, 422],
+  "GET /attempts/:assigned/start" => [302, 200, 404, 404, 404],
+  "POST /attempts/:assigned/begin" => [302, 302, 404, 404, 404],
+  "GET /attempts/:started/bench" => [302, 200, 404, 404, 404],
+  "GET /attempts/:started/frames" => [302, 200, 404, 404, 404],
+  "POST /attempts/:started/actions" => [302, 200, 404, 404, 404],
+  "POST /attempts/:practice/skip" => [302, 200, 404, 404, 404],
+  "POST /attempts/:started/skip" => [302, 404, 404, 404, 404],
+  "GET /attempts/:submitted/result" => [302, 200, 404, 404, 200],
+  "GET /attempts/:submitted/replay" => [302, 404, 404, 404, 200],
+  "POST /attempts/:submitted/publish" => [302, 404, 404, 404, 302],
+  "POST /sign-out" => [302] * 5
+}.freeze
+
 RSpec.describe "Every route for every role", :web do
   include Rack::Test::Methods
 
   def app = Web::App
-
-  # What each role gets: nobody, the trainee, another trainee, another instructor, the owner.
-  ROLES = %i[nobody trainee other_trainee other_instructor owner].freeze
-  HIDDEN = [302, 404, 404, 404].freeze
-  TABLE = {
-    "GET /sign-in" => [200] * 5,
-    "GET /help" => [200] * 5,
-    "GET /about" => [200] * 5,
-    "GET /" => [302] * 5,
-    "GET /today" => [302, 404, 404, 200, 200],
-    "GET /work" => [302, 200, 200, 404, 404],
-    "GET /stations" => [302, 404, 404, 200, 200],
-    "GET /stations/:station" => [302, 404, 404, 404, 200],
-    "POST /stations/:station/assign" => [302, 404, 404, 404, 422],
-    "GET /attempts/:assigned/start" => [302, 200, 404, 404, 404],
-    "POST /attempts/:assigned/begin" => [302, 302, 404, 404, 404],
-    "GET /attempts/:started/bench" => [302, 200, 404, 404, 404],
-    "GET /attempts/:started/frames" => [302, 200, 404, 404, 404],
-    "POST /attempts/:started/actions" => [302, 200, 404, 404, 404],
-    "POST /attempts/:practice/skip" => [302, 200, 404, 404, 404],
-    "POST /attempts/:started/skip" => [302, 404, 404, 404, 404],
-    "GET /attempts/:submitted/result" => [302, 200, 404, 404, 200],
-    "GET /attempts/:submitted/replay" => [302, 404, 404, 404, 200],
-    "POST /attempts/:submitted/publish" => [302, 404, 404, 404, 302],
-    "POST /sign-out" => [302] * 5
-  }.freeze
 
   def sign_in(login = nil, password = nil)
     clear_cookies
@@ -57,9 +56,9 @@ RSpec.describe "Every route for every role", :web do
 
   it "answers as the table says" do
     ids = world
-    wrong = ROLES.each_with_index.flat_map do |role, column|
+    wrong = ROLES_OF_ROUTES.each_with_index.flat_map do |role, column|
       sign_in(*people[role])
-      TABLE.filter_map do |route, expected|
+      ROUTES_BY_ROLE.filter_map do |route, expected|
         verb, path = route.split
         address = path.gsub(/:(\w+)/) { ids.fetch(Regexp.last_match(1).to_sym).to_s }
         (verb == "GET") ? get(address) : post(address, {}, "HTTP_X_CSRF_TOKEN" => @token)
@@ -72,7 +71,7 @@ RSpec.describe "Every route for every role", :web do
   end
 
   it "has every route of the application in the table" do
-    known = TABLE.keys.map { |route| route.split.then { |verb, path| [verb, Mustermann.new(path.gsub(/:\w+/, "1"))] } }
+    known = ROUTES_BY_ROLE.keys.map { |route| route.split.then { |verb, path| [verb, Mustermann.new(path.gsub(/:\w+/, "1"))] } }
     routes = Web::App.routes.slice("GET", "POST").flat_map { |verb, list| list.map { |pattern, *| [verb, pattern.to_s] } } - [["POST", "/sign-in"]]
     missing = routes.reject { |verb, pattern| known.any? { |known_verb, path| known_verb == verb && path.to_s == pattern.gsub(/:\w+/, "1") } }
     expect(missing).to eq([])

@@ -39,7 +39,7 @@ module Web
           attempt = attempt_of_mine
           halt 404 unless attempt.over?
           mine = attempt.instructor_id == current_user.id
-          unless mine || attempt.status == "published" || !attempt.exam?
+          if !mine && !attempt.open_to_trainee?
             next page(:"shared/message", title: "Handed in", text: "Your instructor reviews this exam and then publishes the result.")
           end
           page :"attempts/result", title: "Result", wide: true, attempt: attempt, taught: mine, sheet: GradeSheet.of(attempt)
@@ -48,7 +48,8 @@ module Web
         # The bench at a moment of the replay, drawn as it stood.
         app.get("/attempts/:id/replay") do
           attempt = attempt_of_mine
-          halt 404 unless attempt.over? && (attempt.instructor_id == current_user.id || attempt.status == "published" || !attempt.exam?)
+          halt 404 unless attempt.over?
+          halt 404 if attempt.instructor_id != current_user.id && !attempt.open_to_trainee?
           sheet = GradeSheet.of(attempt)
           screen = sheet.screen_at(params[:ms].to_i)
           piece :"attempts/_replay_scene", screen: screen, sheet: sheet, ms: params[:ms].to_i

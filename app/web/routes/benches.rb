@@ -4,9 +4,6 @@ module Web
   module Routes
     # The bench itself: the page, its running picture, and acts.
     module Benches
-      # Which part of the page an act changes.
-      PARTS = {look: :papers, tell: :papers, jot: :papers, find: :papers, fill: :saved}.freeze
-
       def self.registered(app)
         app.get("/attempts/:id/bench") do
           attempt = attempt_at_work
@@ -52,16 +49,6 @@ module Web
           halt 404 unless attempt.started? && !attempt.exam?
           attempt = Store::Attempts.new.skip(attempt, 30)
           piece :"bench/_moved_on", screen: bench_screen(attempt), notice: "Half a minute has gone by."
-        end
-
-        app.helpers do
-          def bench_screen(attempt) = BenchScreen.live(attempt, wall_ms)
-
-          def act_answer(attempt, data, problem)
-            screen = bench_screen(attempt)
-            part = problem ? :refused : PARTS.fetch(data[:kind].to_sym, :scene)
-            piece :"bench/_#{part}", screen: screen, problem: problem
-          end
         end
       end
     end

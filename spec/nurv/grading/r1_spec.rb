@@ -12,7 +12,7 @@ RSpec.describe "Grading R1" do
 
   def without(actions) = actions.reject { |act| yield(act) }
 
-  def turning?(act, valve, to) = act[:kind] == "turn" && act[:valve] == valve && act[:to] == to
+  def turning?(act, valve, to) = act[:kind] == "turn" && act[:valve] == valve && (act[:to] - to).abs < 1e-9
 
   Nurv::Catalog.default.demo_stations.each do |station|
     it "finds the truth of #{station.id} and gives the expert full marks" do
@@ -39,9 +39,9 @@ RSpec.describe "Grading R1" do
     water_on_unannounced: ->(acts) { acts.reject { |act| act[:topic] == "water_on" } },
     not_looked_again: ->(acts) { acts.reject.with_index { |act, index| act[:at] == "leaks" && index > 30 } },
     watched_gauge: ->(acts) { acts.reject { |act| act[:at] == "relief_port" && act[:kind] == "watch" } },
-    shutoff_opened_fast: ->(acts) { acts.map { |act| (act[:valve] == "shutoff_valve_2" && act[:to] == 1.0) ? act.merge(speed: "fast") : act } },
+    shutoff_opened_fast: ->(acts) { acts.map { |act| (act[:valve] == "shutoff_valve_2" && act[:to].to_f.positive?) ? act.merge(speed: "fast") : act } },
     low_bleed_slammed: ->(acts) {
-      index = acts.index { |act| act[:valve] == "low_bleed" && act[:to] == 0.0 }
+      index = acts.index { |act| act[:valve] == "low_bleed" && act[:to].zero? }
       acts.map.with_index { |act, position| (position == index) ? act.merge(speed: "fast") : act }
     },
     record_wrong: ->(acts) { acts.map { |act| (act[:field] == "serial") ? act.merge(value: "KF-9") : act } },

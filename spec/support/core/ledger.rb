@@ -42,10 +42,10 @@ class Ledger
 
   def stored_ml(time)
     water = @span.water_at(time)
-    nodes = @network.nodes.each_index.sum do |node|
+    # What a disc holds back on one side it gives on the other, so cross capacitances store nothing.
+    @network.nodes.each_index.sum do |node|
       @network.capacitance(node, water) * water.pressures[node] + hose_ml(node, water)
     end
-    nodes # What a disc holds back on one side it gives on the other, so cross capacitances store nothing.
   end
 
   def hose_ml(node, water)

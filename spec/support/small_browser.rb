@@ -1,0 +1,34 @@
+# frozen_string_literal: true
+
+require "net/http"
+
+# The least of a browser: a cookie and a token.
+class SmallBrowser
+  def initialize(port)
+    @http = Net::HTTP.new("127.0.0.1", port)
+    @cookie = nil
+  end
+
+  def get(path) = send_request(Net::HTTP::Get.new(path))
+
+  def post(path, fields)
+    request = Net::HTTP::Post.new(path)
+    request.set_form_data(fields)
+    request["X-CSRF-Token"] = @token
+    send_request(request)
+  end
+
+  def send_request(request)
+    request["Cookie"] = @cookie if @cookie
+    response = @http.request(request)
+    @cookie = response["set-cookie"].split(";").first if response["set-cookie"]
+    @token = response.body[/X-CSRF-Token":"([^"]+)"/, 1] || @token
+    response
+  end
+
+  def sign_in(login, password)
+    get("/sign-in")
+    post("/sign-in", "login" => login, "password" => password)
+    get("/help")
+  end
+end
