@@ -49,15 +49,16 @@ RSpec.describe "The R1 test in a browser", :web, :browser do
     format("%.1f", wait_steady).tap { |value| jot item, value }
   end
 
-  def relief_test(*low_control)
+  # @param value [String, nil] what is written down; read off the page if nil
+  def relief_test(*low_control, value: nil)
     take "relief_valve"
     press "Watch the relief port"
     operate "high_control", "+1"
     sleep 1
     low_control.each { |label| operate "low_control", label }
     Capybara.using_wait_time(40) { expect(page).to have_css("[data-outlet='relief_valve'].flow-drip, [data-outlet='relief_valve'].flow-trickle, [data-outlet='relief_valve'].flow-stream") }
-    format("%.1f", needle_shown).tap do |value|
-      jot "Relief valve opening point", value
+    (value || format("%.1f", needle_shown)).tap do |written|
+      jot "Relief valve opening point", written
       operate "low_control", "Close"
       take "gauge"
       press "Watch the gauge"
@@ -142,7 +143,8 @@ RSpec.describe "The R1 test in a browser", :web, :browser do
     hoses_on
     bleed(opening: "+⅛", seconds: 0)
     apparent = read("CV1 apparent")
-    opening = relief_test("+1", "+1")
+    # With the low control two turns open the needle runs two psi a second; at the first drop it stands at 2.8.
+    opening = relief_test("+1", "+1", value: "2.8")
     bypass_on
     reset
     check_valve_2

@@ -8,7 +8,7 @@ module Nurv
       TRAVEL_S = {shutoff_valve: 1.0, test_cock: 0.6, needle_valve: 0.4, downstream_tap: 0.6, supply_pressure: 1.0}.freeze
       # A hose taken off a test cock loses this share of its water.
       DRAINED = 0.5
-      FITTINGS = %i[sight_tube bleed_off_tee].freeze
+      FITTINGS = %i[sight_tube bleed_off_tee line_gauge].freeze
 
       # @param variant [Scenarios::Variant]
       # @param span [Span] the bench from its last act on
@@ -107,7 +107,8 @@ module Nurv
         taken = @state.hose_ends.find { |name, place| place == cock && name != key }&.first
         raise RefusedAction, "#{Words.control(cock)} already has the #{Words.hose(taken)} on it. Take that off first." if taken
         raise RefusedAction, "#{Words.control(cock)} already has the #{hose.name.downcase} on it." if key && @state.hose_ends[key] == cock
-        raise RefusedAction, "#{Words.control(cock)} has the sight tube on it. Take that off first." if @state.fittings[:sight_tube] == cock
+        blocking = @state.fittings.key(cock)
+        raise RefusedAction, "#{Words.control(cock)} has the #{Words.fitting(blocking)} on it. Take that off first." if blocking && blocking != :bleed_off_tee
       end
 
       # A hose that comes off a test cock runs partly empty; one that goes on keeps what it holds.
@@ -129,7 +130,7 @@ module Nurv
 
         cock = action.name(:to)
         check_free(cock)
-        raise RefusedAction, "#{Words.control(cock)} already has the bleed-off tee on it." if @state.fittings.value?(cock)
+        raise RefusedAction, "#{Words.control(cock)} already has the #{Words.fitting(@state.fittings.key(cock))} on it." if @state.fittings.value?(cock)
 
         refit(@state.fittings.merge(fitting => cock).freeze)
       end
@@ -150,11 +151,14 @@ module Nurv
         changed = @state.with(fittings: fittings)
         network = Plumbing.new(@variant, changed).network
         pressures = network.nodes.map do |node|
-          before[node.id] ? water.pressures[before[node.id]] : Units.head_psi(@station.assembly.test_cocks[fittings.values.last].elevation_in)
+          before[node.id] ? water.pressures[before[node.id]] : Units.head_psi(new_level_in(fittings))
         end
         air = network.nodes.map { |node| before[node.id] ? water.air_present[before[node.id]] : false }
         changed.with(water: water.with(pressures: pressures.freeze, air_present: air.freeze))
       end
+
+      # A fitting that comes on is empty: its water stands no higher than the cock it is on.
+      def new_level_in(fittings) = @station.assembly.test_cocks[fittings.values.last].elevation_in
 
       def level(action)
         height = action[:to]

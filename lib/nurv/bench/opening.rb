@@ -30,7 +30,7 @@ module Nurv
       end
 
       def controls
-        shutoffs = @station.assembly.shutoff_valves.to_h { |id| [id, ramp(1.0)] }
+        shutoffs = @station.assembly.shutoff_valves.to_h { |id| [id, ramp((@station.line[id] == "closed") ? 0.0 : 1.0)] }
         cocks = @station.assembly.test_cocks.keys.to_h { |id| [id, ramp(0.0)] }
         cracked = (@station.kit_state[:cracked_open] || {}).to_h { |id, turns| [id.to_sym, turns.to_f] }
         valves = @station.kit.valves.keys.to_h { |id| [id, ramp(cracked.fetch(id, 0.0))] }

@@ -11,7 +11,8 @@ module Nurv
       BRIM_K = 40.0
       TUBE_TOP_IN = 9.0
       FITTING_NODES = {
-        sight_tube: {id: :sight_tube, capacitance: 22.0}, bleed_off_tee: {id: :tee, capacitance: 0.05, tolerance_scale: 20.0}
+        sight_tube: {id: :sight_tube, capacitance: 22.0, tolerance_scale: 0.05}, bleed_off_tee: {id: :tee, capacitance: 0.05, tolerance_scale: 20.0},
+        line_gauge: {id: :line_gauge, capacitance: 0.05}
       }.freeze
       AIR = Hydraulics::Passage::AIR
 
@@ -60,7 +61,7 @@ module Nurv
         end
       end
 
-      def edges = sources + @assembly.edges.map { |data| assembly_edge(data) } + test_cock_edges + kit_edges + hose_edges
+      def edges = sources + @assembly.edges.map { |data| assembly_edge(data) } + test_cock_edges + kit_edges + open_ports + hose_edges
 
       def sources
         supply = Hydraulics::Source.new(:supply_pipe, @index[:supply], k: SUPPLY_K * scale,
@@ -106,6 +107,7 @@ module Nurv
           case @state.fittings.key(cock.id)
           when :sight_tube then sight_tube(cock)
           when :bleed_off_tee then tee(cock)
+          when :line_gauge then [passage(cock.id, cock.node, :line_gauge, [cock_valve(cock)])]
           else (@state.hose_ends.value?(cock.id) ? [] : [open_cock(cock)])
           end
         end
@@ -141,6 +143,11 @@ module Nurv
         end
       end
 
+      # A port with no hose stands open, so its side of the gauge feels air.
+      def open_ports
+        @kit.open_ports.map { |node| passage(:"port_#{node}", node, AIR, [Hydraulics::Valve.orifice(HOSE_K)], air_in: @state.gauge_in) }
+      end
+
       # The port whose hose was taken off the kit stands open.
       def port_empty?(node)
         @kit.hoses.each_value.any? { |hose| hose.node == node && @state.hose_ends[:"#{hose.id}_near"].to_s.start_with?("test_cock") }
@@ -173,9 +180,9 @@ module Nurv
 
       def gauge
         ends = %i[high low].map { |side| @kit.gauge[side] }
-        positions = ends.map { |node| @kit.hoses.values.index { |hose| hose.node == node } || 0 }
-        Hydraulics::Gauge.new(high: @index[ends[0]], low: @index[ends[1]], hoses: positions,
-          loops_in: positions.map { |position| loop_in(@kit.hoses.values[position]) },
+        positions = ends.map { |node| @kit.hoses.values.index { |hose| hose.node == node } }
+        Hydraulics::Gauge.new(high: @index[ends[0]], low: @index[ends[1]], hoses: positions.map { |position| position || 0 },
+          loops_in: positions.map { |position| position ? loop_in(@kit.hoses.values[position]) : 0.0 },
           zero_error_psid: @variant.zero_error_psid)
       end
 

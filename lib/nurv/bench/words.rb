@@ -11,7 +11,7 @@ module Nurv
         downstream_tap: "Tap downstream", supply_pressure: "Supply", valve_a: "Valve A", valve_b: "Valve B"
       }.freeze
       HOSES = {high: "high hose", low: "low hose", bypass: "bypass hose", bypass_near: "bypass hose", vent: "vent hose"}.freeze
-      FITTINGS = {sight_tube: "sight tube", bleed_off_tee: "bleed-off tee"}.freeze
+      FITTINGS = {sight_tube: "sight tube", bleed_off_tee: "bleed-off tee", line_gauge: "line gauge"}.freeze
       COMPONENTS = {
         check_valve_1: "CV1", check_valve_2: "CV2", relief_valve: "Relief valve", air_inlet: "Air inlet",
         shutoff_valve_1: "SOV1", shutoff_valve_2: "SOV2", supply: "Supply", none: "None", kit: "Test kit", site: "Site"

@@ -52,6 +52,18 @@ module Nurv
         positions.all? { |control, wanted| (wanted == "open") ? state(index).open?(control) : state(index).closed?(control) }
       end
 
+      def fittings(places, index) = places.all? { |fitting, place| state(index).fittings[fitting] == place.to_sym }
+
+      def fittings_off(_value, index) = state(index).fittings.empty?
+
+      def canopy(place, index) = state(index).canopy == place.to_sym
+
+      # Shutoffs as they were when the tester came.
+      def as_found(_value, index)
+        found = @transcript.replay.first.state
+        @transcript.variant.station.assembly.shutoff_valves.all? { |valve| (state(index).rest_position(valve) - found.rest_position(valve)).abs < 0.01 }
+      end
+
       # An act that brought a control there from the other position.
       def set_again(positions, index)
         positions.all? { |control, wanted| @transcript.turned(index, control) == ((wanted == "open") ? 1 : -1) && set({control => wanted}, index) }
@@ -93,7 +105,7 @@ module Nurv
 
       def situation(_value, index) = hold?(@step.situation, index)
 
-      REGISTRY = %i[told looked looking hoses hose_on_any hoses_off set set_again was_closed test_cocks_closed flushed
+      REGISTRY = %i[told looked looking hoses hose_on_any hoses_off set set_again was_closed fittings fittings_off canopy as_found test_cocks_closed flushed
         bled reset situation].to_h { |name| [name, instance_method(name)] }.freeze
       private_constant :REGISTRY
     end

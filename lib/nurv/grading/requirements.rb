@@ -13,8 +13,9 @@ module Nurv
 
       # @param first [Integer] entry where the step was recognised
       # @param last [Integer] last entry of the passage over which it held
-      def initialize(transcript, step, first, last)
+      def initialize(transcript, step, first, last, truth_values: nil)
         @transcript = transcript
+        @truth_values = truth_values
         @step = step
         @first = first
         @last = last
@@ -131,8 +132,10 @@ module Nurv
       # Eyes on the port at the discharge, or all through if it never came.
       def watching(thing)
         moment = @transcript.first_discharge(@step.event, @first, @last)
-        eyes = moment ? @transcript.replay.span_at(moment).state.watching : @transcript.state(@last).watching
-        return if eyes == thing.to_sym
+        seen = moment ? [@transcript.replay.span_at(moment).state.watching] : (@first..@last).map { |index| @transcript.state(index).watching }
+        return if seen.include?(thing.to_sym)
+
+        eyes = seen.last
 
         @moment = moment || @from_s
         "The eyes were on the #{eyes.to_s.tr("_", " ")}."
@@ -147,6 +150,57 @@ module Nurv
         "It was ended while the needle was still falling and the relief port was dry."
       end
 
+      # A leak that shows only with time has its time, unless it has shown already.
+      def lasted(rule)
+        return if @to_s - @from_s >= rule[:seconds] - 1.0
+        return if @transcript.needle_at(@to_s) < rule.fetch(:or_below_psid, -1.0)
+
+        format("It was watched for %d seconds.", (@to_s - @from_s).round)
+      end
+
+      def closed(controls)
+        open = Array(controls).select { |control| @transcript.state(@first).open?(control.to_sym) }
+        "#{open.map { |control| word(control) }.join(" and ")} stood open." if open.any?
+      end
+
+      def level(name)
+        wanted = @transcript.variant.station.assembly.levels.fetch(name.to_sym)
+        held = @transcript.state(@last).gauge_in
+        return if (held - wanted.elevation_in).abs <= 1.0
+
+        format("The gauge was held %+g in off the %s.", held - wanted.elevation_in, wanted.label)
+      end
+
+      def tube_full(_value)
+        level_in = @transcript.span(@first).pressure_at(@from_s, :sight_tube) / Units::PSI_PER_INCH_OF_WATER
+        return if level_in >= Bench::Plumbing::TUBE_TOP_IN - 0.5
+
+        format("The water stood %.1f in below the top of the tube.", Bench::Plumbing::TUBE_TOP_IN - level_in)
+      end
+
+      # The tee takes what the shutoff lets in and no more; more, and what it feeds sinks.
+      def tee_not_too_far(item)
+        return if @transcript.state(@last).position(:tee_needle, @to_s).zero?
+
+        highest = @transcript.highest_needle([@last, @first].min, @last + 1)
+        reached = @transcript.needle_at(@to_s)
+        truth = reference(item)
+        return unless truth && truth - reached > 0.25
+
+        @moment = @to_s
+        format("The needle sank from %.1f to %.1f with the tee at %.2f turns.", [highest, truth].min, reached, @transcript.state(@last).rest_position(:tee_needle))
+      end
+
+      def reference(item) = @truth_values && Procedures::Item.number(@truth_values[item.to_sym])
+
+      def reopened(control)
+        earlier = (0...@first).select { |index| @transcript.turned(index, control.to_sym) == 1 }
+        closings = (0..@first).select { |index| @transcript.turned(index, control.to_sym) == -1 }
+        return if earlier.any? && closings.any? && earlier.last > closings.first
+
+        "#{word(control)} had stayed closed since the first check."
+      end
+
       def lasted_or_event(seconds)
         return if @to_s - @from_s >= seconds - 0.5
         return if @transcript.first_discharge(@step.event, @first, @last)
@@ -155,7 +209,7 @@ module Nurv
       end
 
       REGISTRY = %i[opened_in_order opened_before closed_before closed_slowly opened_slowly kit_closed bled
-        steady_when_read at_least_turns at_most_turns watching event_or_settled lasted_or_event]
+        steady_when_read at_least_turns at_most_turns watching event_or_settled lasted_or_event lasted closed level tube_full tee_not_too_far reopened]
         .to_h { |name| [name, instance_method(name)] }.freeze
       private_constant :REGISTRY
     end

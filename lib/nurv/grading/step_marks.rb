@@ -15,6 +15,7 @@ module Nurv
         @transcript = transcript
         @procedure = transcript.procedure
         @steps = truth.steps.map { |id| @procedure.step(id) }
+        @truth_values = truth.values
         @passages = {}
       end
 
@@ -55,7 +56,7 @@ module Nurv
         in_time = late ? all.select { |first| first <= late } : all
         (in_time.any? ? in_time : all.first(1)).map { |first|
           last = step.situation ? last_of(step.matched, conditions, first) : first
-          Passage.new(first, last, Requirements.new(@transcript, step, first, last).unmet)
+          Passage.new(first, last, Requirements.new(@transcript, step, first, last, truth_values: @truth_values).unmet)
         }.min_by.with_index { |passage, order| [passage.unmet.size, order] }
       end
 

@@ -71,7 +71,7 @@ module Nurv
       def first_discharge(port, from_index, to_index)
         (from_index..to_index).each do |i|
           moment = span(i).trajectory.first_time(from_s(i), to_s_at(i)) do |time|
-            span(i).flow_at(time, port) >= Procedures::ExpertRun::DISCHARGE_ML_S
+            Procedures::ExpertRun.happens?(span(i), port, time)
           end
           return moment if moment
         end

@@ -10,6 +10,7 @@ module Nurv
       GAMMA = 1.0 - 1.0 / Math.sqrt(2.0)
       TOLERANCE_PSI = 0.02
       RELATIVE_TOLERANCE = 2.0e-4
+      BRIM_CARE = 0.02
 
       attr_reader :slope1, :slope2, :pressures
 
@@ -100,7 +101,7 @@ module Nurv
         node = 0
         while node < @size
           result[node] = start[node] + dt * (1.5 * k1[node] + 0.5 * k2[node])
-          tolerance = (TOLERANCE_PSI + RELATIVE_TOLERANCE * start[node].abs) * @network.nodes[node].tolerance_scale
+          tolerance = (TOLERANCE_PSI + RELATIVE_TOLERANCE * start[node].abs) * @network.nodes[node].tolerance_scale * @network.care(node, start[node])
           miss = (0.5 * dt * (k1[node] + k2[node])).abs / tolerance
           worst = miss if miss > worst || miss.nan?
           node += 1

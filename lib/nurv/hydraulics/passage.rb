@@ -5,8 +5,9 @@ module Nurv
     # A way for water between two nodes, or from a node to air, through valves in series.
     class Passage
       AIR = -1
+      BRACE_PSI = 0.004
 
-      attr_reader :id, :from, :to, :conductance
+      attr_reader :id, :from, :to, :conductance, :air_psi
 
       # @param id [Symbol]
       # @param from [Integer] index of a node
@@ -40,6 +41,8 @@ module Nurv
 
       def to_air? = @to == AIR
 
+      def one_way? = @one_way
+
       # @param pressures [Array<Float>]
       # @return [Float] mL/s, positive from `from` to `to`
       def flow(pressures)
@@ -55,7 +58,7 @@ module Nurv
 
         if @to == AIR
           drop = pressures[@from] - @air_psi
-          return if @one_way && drop <= 0.0
+          return brace(drop, jacobian, size) if @one_way && drop <= 0.0
 
           slope = @conductance * Law.slope(drop)
           flows[@from] -= slope * drop
@@ -68,6 +71,15 @@ module Nurv
           flows[@to] += flow
           Stamp.pair(jacobian, size, @from, @to, slope * Law.steepness(drop)) if jacobian
         end
+      end
+
+      private
+
+      # Just below the brim nothing flows yet; but a step that does not know of the brim jumps over it and back for ever.
+      def brace(drop, jacobian, size)
+        return if jacobian.nil? || drop < -BRACE_PSI
+
+        jacobian[@from * size + @from] -= @conductance * Law.slope(drop)
       end
     end
   end

@@ -10,7 +10,7 @@ module Nurv
       # Turns from shut to wide open.
       TURNS = 2.5
 
-      attr_reader :id, :name, :nodes, :valves, :hoses, :gauge, :drawing
+      attr_reader :id, :name, :nodes, :valves, :hoses, :gauge, :drawing, :open_ports
 
       def initialize(data)
         @id = data[:id].to_sym
@@ -19,6 +19,7 @@ module Nurv
         @valves = data[:valves].to_h { |valve| [valve[:id].to_sym, build(Valve, valve)] }
         @hoses = data[:hoses].to_h { |hose| [hose[:id].to_sym, build(HoseLine, hose)] }
         @drawing = data[:drawing]
+        @open_ports = data.fetch(:open_ports, []).map(&:to_sym)
         @gauge = data[:gauge].transform_values(&:to_sym)
         freeze
       end

@@ -24,6 +24,7 @@ module Nurv
         @moments = {}
         @time_s = 5.0
         @span = Bench::Span.new(variant, Bench::Opening.new(variant).state)
+        @found = variant.station.assembly.shutoff_valves.to_h { |valve| [valve, @span.state.rest_position(valve)] }
         procedure.steps.each { |step| carry_out(step) if step.called_for?(@flags) }
         write_report
       end
@@ -39,6 +40,13 @@ module Nurv
       def end_s = @time_s
 
       attr_reader :span
+
+      # What a tester watches for: a relief port that discharges, or a poppet that lifts.
+      def self.happens?(span, event, time)
+        return span.water_at(time).air_inlet_fraction > 0.02 if event == :air_inlet
+
+        span.flow_at(time, event) >= DISCHARGE_ML_S
+      end
 
       private
 
@@ -64,7 +72,7 @@ module Nurv
         return false if act[:unless_event] && @event
         return false if act[:unless_open] && @span.state.open?(act[:unless_open].to_sym)
 
-        act[:if].nil? || act[:if].all? { |name, value| (name == :by_psid) || sees?(name, value, act[:if]) }
+        act[:if].nil? || act[:if].all? { |name, value| %i[by_psid lines].include?(name) || sees?(name, value, act[:if]) }
       end
 
       def act(kind, **fields)
@@ -122,6 +130,55 @@ module Nurv
         pass(0.5)
       end
 
+      def fit(fittings, _act)
+        fittings.each do |fitting, cock|
+          act(:fit, fitting: fitting.to_s, to: cock)
+          pass(2.0)
+        end
+      end
+
+      def unfit(fittings, _act)
+        (Array(fittings).map(&:to_sym) & @span.state.fittings.keys).each do |fitting|
+          act(:unfit, fitting: fitting.to_s)
+          pass(1.0)
+        end
+      end
+
+      def level(name, _act)
+        height = variant.station.assembly.levels.fetch(name.to_sym).elevation_in
+        act(:level, to: height) unless (@span.state.gauge_in - height).abs < 0.01
+        pass(1.0)
+      end
+
+      def canopy(place, _act)
+        act(:canopy, to: place) unless @span.state.canopy == place.to_sym
+        pass(1.0)
+      end
+
+      # Opens a valve bit by bit until an outlet no longer drips.
+      def adjust(valve, options)
+        port = options.fetch(:until_dry).to_sym
+        turns = @span.state.rest_position(valve)
+        40.times do
+          pass(6.0)
+          return if @span.flow_at(@time_s, port) < Bench::Words::FLOWS[:drip]
+
+          # The more it runs, the further one turns.
+          turns = (turns + ((@span.flow_at(@time_s, port) > 1.0) ? 0.15 : 0.02)).round(3)
+          return if turns > Kits::Definition::TURNS
+
+          turn({valve.to_sym => turns}, {})
+        end
+      end
+
+      # Shutoffs back to how they were found, the inlet first.
+      def restore(_all, _act)
+        variant.station.assembly.shutoff_valves.each do |valve|
+          turn({valve => @found.fetch(valve)}, {speed: "slow"})
+          pass(6.0)
+        end
+      end
+
       def wait(seconds, _act) = pass(seconds)
 
       def until_seen(conditions, act)
@@ -144,6 +201,14 @@ module Nurv
         id = item.to_sym
         value = format("%.1f", @span.shown_at(@time_s))
         @values[id] = value
+        act(:jot, item: item, value: value)
+        pass(1.0)
+      end
+
+      # Line pressure, off the plain gauge.
+      def jot_line(item, _act)
+        value = @span.pressure_at(@time_s, :line_gauge).round.to_s
+        @values[item.to_sym] = value
         act(:jot, item: item, value: value)
         pass(1.0)
       end
@@ -191,7 +256,7 @@ module Nurv
       def discharging?(port, _all) = @span.flow_at(@time_s, port.to_sym) >= Bench::Words::FLOWS[:drip]
 
       def discharge_within(port, seconds)
-        @span.trajectory.first_time(@time_s, @time_s + seconds) { |time| @span.flow_at(time, port) >= DISCHARGE_ML_S }
+        @span.trajectory.first_time(@time_s, @time_s + seconds) { |time| self.class.happens?(@span, port, time) }
       end
 
       def fallen_since?(mark, all) = @marks.fetch(mark.to_sym) - @span.needle_at(@time_s) >= all.fetch(:by_psid)
@@ -199,6 +264,18 @@ module Nurv
       def swinging?(psid, _all)
         readings = window(10.0)
         readings.max - readings.min > psid
+      end
+
+      def wet?(port, _all) = @span.flow_at(@time_s, port.to_sym) >= Bench::Words::FLOWS[:drip]
+
+      # For a second, not just at one moment.
+      def dry?(port, _all) = [0.0, 0.4, 0.8].none? { |back| @span.flow_at([@time_s - back, @span.from_s].max, port.to_sym) >= Bench::Words::FLOWS[:drip] }
+
+      def poppet?(share, _all) = @span.water_at(@time_s).air_inlet_fraction * @span.network.air_inlet.area >= share
+
+      def above_by?(psi, all)
+        first, second = all.fetch(:lines).map { |item| @values.fetch(item.to_sym).to_f }
+        second - first > psi
       end
 
       def below?(psid, _all) = @span.needle_at(@time_s) < psid
@@ -231,13 +308,16 @@ module Nurv
         turn: instance_method(:turn), connect: instance_method(:connect), disconnect: instance_method(:disconnect),
         close: instance_method(:close), wait: instance_method(:wait), until: instance_method(:until_seen),
         jot: instance_method(:jot), choose: instance_method(:choose), flag: instance_method(:flag),
-        mark: instance_method(:mark)
+        mark: instance_method(:mark), fit: instance_method(:fit), unfit: instance_method(:unfit),
+        level: instance_method(:level), canopy: instance_method(:canopy), adjust: instance_method(:adjust),
+        restore: instance_method(:restore), jot_line: instance_method(:jot_line)
       }.freeze
       EYES = {
         steady: instance_method(:steady?), settled: instance_method(:settled?), bled: instance_method(:bled?),
         discharging: instance_method(:discharging?), fallen_since: instance_method(:fallen_since?),
         swinging_psid: instance_method(:swinging?), needle_below_psid: instance_method(:below?),
-        needle_above_psid: instance_method(:above?)
+        needle_above_psid: instance_method(:above?), wet: instance_method(:wet?), dry: instance_method(:dry?),
+        poppet: instance_method(:poppet?), above_by_psi: instance_method(:above_by?)
       }.freeze
       private_constant :VERBS, :EYES
     end

@@ -23,6 +23,9 @@ module Nurv
 
       def step(id) = steps.find { |step| step.id == id }
 
+      # @param name [String] like "supply:fluctuates"
+      def concludes?(name) = conclusions.any? { |conclusion| conclusion[:says] == name }
+
       def title = "#{id.to_s.upcase} · #{label}"
 
       # RV opening below CV1 differential by this much, psid; nil if either is not recorded.

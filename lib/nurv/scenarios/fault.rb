@@ -6,7 +6,7 @@ module Nurv
     class Fault
       SEVERITIES = %i[light moderate gross].freeze
 
-      attr_reader :id, :component, :reason, :label, :sign, :demand
+      attr_reader :id, :component, :reason, :label, :sign, :demand, :back_pressure_psi
 
       def initialize(data)
         @id = data[:id].to_sym
@@ -16,6 +16,7 @@ module Nurv
         @sign = data[:sign]
         @sets = data[:sets] || {}
         @demand = data[:demand]
+        @back_pressure_psi = data[:back_pressure_psi]&.to_f
         freeze
       end
 

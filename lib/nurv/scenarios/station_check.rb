@@ -8,6 +8,7 @@ module Nurv
       KNOWN = (REQUIRED + %i[size_in springs_psid openings_psid faults note]).freeze
       PLATE = %i[make model size serial type].freeze
       LINE = {pressure_psi: 20..150, swing_psi: 0..10, demand: 0..1, back_pressure_psi: 0..200}.freeze
+      SHUTOFFS = %i[shutoff_valve_1 shutoff_valve_2].freeze
       SPRINGS = 0.1..15
       SIZES = 0.5..12
 
@@ -66,11 +67,17 @@ module Nurv
 
         note("line.pressure_psi", "is missing") unless @data[:line].key?(:pressure_psi)
         @data[:line].each do |key, value|
+          next shutoff_found(key, value) if SHUTOFFS.include?(key)
+
           LINE.key?(key) ? range("line.#{key}", value, LINE[key]) : note("line.#{key}", "is not known here")
         end
         range(:size_in, @data[:size_in], SIZES)
         settings(:springs_psid, assembly&.springs_psid)
         settings(:openings_psid, assembly&.openings_psid)
+      end
+
+      def shutoff_found(key, value)
+        note("line.#{key}", "should be open or closed, not #{value.inspect}") unless %w[open closed].include?(value)
       end
 
       def settings(section, known)

@@ -48,7 +48,7 @@ module Nurv
       private
 
       # A main that swings this much cannot be read with two hoses.
-      def line_faults = (@variant.swing_psi > 0.4) ? ["supply:fluctuates"] : []
+      def line_faults = (@variant.swing_psi > 0.4 && procedure.concludes?("supply:fluctuates")) ? ["supply:fluctuates"] : []
     end
   end
 end

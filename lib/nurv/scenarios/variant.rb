@@ -13,7 +13,7 @@ module Nurv
         @seed = seed
         @random = Random.new(seed)
         @phases = Array.new(3) { @random.rand * 2.0 * Math::PI }.freeze
-        @line = station.line.transform_values { |value| draw(value) }.freeze
+        @line = station.line.reject { |_, value| value.is_a?(String) }.transform_values { |value| draw(value) }.freeze
         @edge_settings = settings.freeze
         @zero_error_psid = draw(station.kit_state[:zero_error_psid] || 0.0)
         @random = nil
@@ -24,7 +24,7 @@ module Nurv
 
       def swing_psi = line.fetch(:swing_psi, 0.0)
 
-      def back_pressure_psi = line[:back_pressure_psi]
+      def back_pressure_psi = station.faults.filter_map { |item| item.fault.back_pressure_psi }.first || line[:back_pressure_psi]
 
       # Opening 0..1 of the taps downstream when the tester arrives.
       def demand = station.faults.filter_map { |item| item.fault.demand }.first || line.fetch(:demand, 0.0)
