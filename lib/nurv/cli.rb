@@ -14,9 +14,10 @@ module Nurv
         nurv replay STATION.yml LOG.jsonl            time, reading and outlets
         nurv grade  STATION.yml LOG.jsonl            every line of the grade
         nurv expert STATION.yml                      the log of a correct tester
+        nurv matrix                                  every procedure against every fault, as a table
       Options: --seed N (default 1), --procedure ID, --json, --csv, --every SECONDS (replay, default 1)
     TEXT
-    COMMANDS = {"check" => 1, "truth" => 1, "replay" => 2, "grade" => 2, "expert" => 1}.freeze
+    COMMANDS = {"check" => 1, "truth" => 1, "replay" => 2, "grade" => 2, "expert" => 1, "matrix" => 0}.freeze
 
     def initialize(arguments, out: $stdout, err: $stderr)
       @arguments = arguments.dup
@@ -91,6 +92,11 @@ module Nurv
 
     def expert
       @out.puts Scenarios::Truth.of(variant, procedures.first).run.log.to_jsonl
+      0
+    end
+
+    def matrix
+      @out.puts Scenarios::Matrix.new.to_markdown
       0
     end
 

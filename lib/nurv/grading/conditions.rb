@@ -103,10 +103,13 @@ module Nurv
         @transcript.highest_needle(opened, index) >= (@reference_psid || 0.0) - 0.05
       end
 
+      # From the first turn of a valve on.
+      def turning(valve, index) = (@since..index).any? { |i| @transcript.turned(i, valve.to_sym) != 0 }
+
       def situation(_value, index) = hold?(@step.situation, index)
 
       REGISTRY = %i[told looked looking hoses hose_on_any hoses_off set set_again was_closed fittings fittings_off canopy as_found test_cocks_closed flushed
-        bled reset situation].to_h { |name| [name, instance_method(name)] }.freeze
+        bled reset turning situation].to_h { |name| [name, instance_method(name)] }.freeze
       private_constant :REGISTRY
     end
   end

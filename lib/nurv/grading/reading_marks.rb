@@ -34,7 +34,7 @@ module Nurv
 
       def compare(item, number)
         moment, shown = reference(item)
-        return line(item, nil, showed(shown, number), moment) if shown && close?(shown, number)
+        return line(item, nil, showed(shown, number), moment) if shown && close?(item, shown, number)
         return line(item, :apparent_as_confirmed, showed(shown, number), moment) if shown && apparent?(item, number)
 
         seen = moment_shown(item, number)
@@ -56,7 +56,7 @@ module Nurv
         note = @transcript.notes(item.id).last
         within = note && passages.any? { |first, last| note.at_s.between?(@transcript.from_s(first), @transcript.to_s_at(last) + 0.01) }
         moment = within ? note.at_s : @transcript.to_s_at(passages.last[1])
-        [moment, @transcript.shown_at(moment - 0.001)]
+        [moment, shown(item, @transcript.replay.span_at(moment - 0.001), moment - 0.001)]
       end
 
       def event_reference(item, passages)
@@ -83,8 +83,8 @@ module Nurv
             span = @transcript.span(index)
             times = span.trajectory.frame_times(@transcript.from_s(index), @transcript.to_s_at(index))
             times.each_cons(2) do |early, late|
-              low, high = [span.needle_at(early), span.needle_at(late)].minmax
-              return late if number.between?(low - @policy.tolerance_psid, high + @policy.tolerance_psid)
+              low, high = [shown(item, span, early), shown(item, span, late)].minmax
+              return late if number.between?(low - tolerance(item), high + tolerance(item))
             end
           end
         end
@@ -116,9 +116,16 @@ module Nurv
         line(item, expected ? :observation_wrong : :never_shown, "Recorded “#{recorded}”.", nil)
       end
 
-      def close?(shown, number) = (shown - number).abs <= @policy.tolerance_psid + 0.051
+      # What the instrument showed: the differential gauge, or for a line pressure the plain gauge.
+      def shown(item, span, time) = item.line_pressure? ? span.pressure_at(time, :line_gauge) : span.shown_at(time)
 
-      def showed(shown, number) = shown ? format("Recorded %.1f; the gauge showed %.2f psid.", number, shown) : format("Recorded %.1f.", number)
+      # A plain gauge is read to 2 psi.
+      def tolerance(item) = item.line_pressure? ? 2.0 : @policy.tolerance_psid
+
+      # Within tolerance as read, that is to the next graduation.
+      def close?(item, shown, number) = (shown - number).abs <= tolerance(item) + 0.051
+
+      def showed(shown, number) = shown ? format("Recorded %.1f; the gauge showed %.2f.", number, shown) : format("Recorded %.1f.", number)
 
       def never(number) = format("Recorded %.1f; the gauge never showed that where this could be read.", number)
 

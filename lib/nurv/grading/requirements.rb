@@ -13,9 +13,10 @@ module Nurv
 
       # @param first [Integer] entry where the step was recognised
       # @param last [Integer] last entry of the passage over which it held
-      def initialize(transcript, step, first, last, truth_values: nil)
+      def initialize(transcript, step, first, last, truth_values: nil, truth_flags: [])
         @transcript = transcript
         @truth_values = truth_values
+        @truth_flags = truth_flags
         @step = step
         @first = first
         @last = last
@@ -26,7 +27,9 @@ module Nurv
       # @return [Array<Array(Symbol, String, Float)>] mistake, what happened, moment: one per clause that is not met
       def unmet
         @step.must.filter_map do |clause|
-          name, value = clause.find { |key, _| key != :mistake }
+          next if (clause.fetch(:unless, []).map(&:to_sym) & @truth_flags).any?
+
+          name, value = clause.find { |key, _| !%i[mistake unless].include?(key) }
           @moment = @from_s
           happened = REGISTRY.fetch(name).bind_call(self, value)
           [clause[:mistake].to_sym, happened, @moment] if happened
@@ -193,6 +196,14 @@ module Nurv
 
       def reference(item) = @truth_values && Procedures::Item.number(@truth_values[item.to_sym])
 
+      # The needle stood between these when the lowering was done.
+      def set_between(range)
+        shown = @transcript.needle_at(@to_s)
+        return if shown.between?(*range)
+
+        format("The needle stood at %.1f.", shown)
+      end
+
       def reopened(control)
         earlier = (0...@first).select { |index| @transcript.turned(index, control.to_sym) == 1 }
         closings = (0..@first).select { |index| @transcript.turned(index, control.to_sym) == -1 }
@@ -209,7 +220,7 @@ module Nurv
       end
 
       REGISTRY = %i[opened_in_order opened_before closed_before closed_slowly opened_slowly kit_closed bled
-        steady_when_read at_least_turns at_most_turns watching event_or_settled lasted_or_event lasted closed level tube_full tee_not_too_far reopened]
+        steady_when_read at_least_turns at_most_turns watching event_or_settled lasted_or_event lasted closed level tube_full tee_not_too_far set_between reopened]
         .to_h { |name| [name, instance_method(name)] }.freeze
       private_constant :REGISTRY
     end

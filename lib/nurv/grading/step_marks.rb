@@ -16,6 +16,7 @@ module Nurv
         @procedure = transcript.procedure
         @steps = truth.steps.map { |id| @procedure.step(id) }
         @truth_values = truth.values
+        @truth_flags = truth.run.flags
         @passages = {}
       end
 
@@ -56,7 +57,7 @@ module Nurv
         in_time = late ? all.select { |first| first <= late } : all
         (in_time.any? ? in_time : all.first(1)).map { |first|
           last = step.situation ? last_of(step.matched, conditions, first) : first
-          Passage.new(first, last, Requirements.new(@transcript, step, first, last, truth_values: @truth_values).unmet)
+          Passage.new(first, last, Requirements.new(@transcript, step, first, last, truth_values: @truth_values, truth_flags: @truth_flags).unmet)
         }.min_by.with_index { |passage, order| [passage.unmet.size, order] }
       end
 

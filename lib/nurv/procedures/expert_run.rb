@@ -72,6 +72,8 @@ module Nurv
         return false if act[:unless_event] && @event
         return false if act[:unless_open] && @span.state.open?(act[:unless_open].to_sym)
 
+        return false if act[:unless]&.all? { |name, value| sees?(name, value, act[:unless]) }
+
         act[:if].nil? || act[:if].all? { |name, value| %i[by_psid lines].include?(name) || sees?(name, value, act[:if]) }
       end
 
@@ -158,7 +160,7 @@ module Nurv
       # Opens a valve bit by bit until an outlet no longer drips.
       def adjust(valve, options)
         port = options.fetch(:until_dry).to_sym
-        turns = @span.state.rest_position(valve)
+        turns = @span.state.rest_position(valve.to_sym)
         40.times do
           pass(6.0)
           return if @span.flow_at(@time_s, port) < Bench::Words::FLOWS[:drip]
@@ -237,7 +239,8 @@ module Nurv
 
       # Has stopped moving, wherever that is.
       def settled?(_value, _all)
-        return false if @time_s - @waiting_since < 10.0
+        # A needle against its stop says nothing.
+        return false if @time_s - @waiting_since < 10.0 || @span.needle_at(@time_s) > 15.0
 
         readings = window(5.0)
         readings.max - readings.min <= 0.02
@@ -261,6 +264,8 @@ module Nurv
 
       def fallen_since?(mark, all) = @marks.fetch(mark.to_sym) - @span.needle_at(@time_s) >= all.fetch(:by_psid)
 
+      def risen_since?(mark, all) = @span.needle_at(@time_s) - @marks.fetch(mark.to_sym) >= all.fetch(:by_psid)
+
       def swinging?(psid, _all)
         readings = window(10.0)
         readings.max - readings.min > psid
@@ -277,6 +282,8 @@ module Nurv
         first, second = all.fetch(:lines).map { |item| @values.fetch(item.to_sym).to_f }
         second - first > psi
       end
+
+      def recorded_below?(limits, _all) = limits.all? { |item, limit| (number = Item.number(@values[item])) && number < limit }
 
       def below?(psid, _all) = @span.needle_at(@time_s) < psid
 
@@ -314,10 +321,10 @@ module Nurv
       }.freeze
       EYES = {
         steady: instance_method(:steady?), settled: instance_method(:settled?), bled: instance_method(:bled?),
-        discharging: instance_method(:discharging?), fallen_since: instance_method(:fallen_since?),
+        discharging: instance_method(:discharging?), fallen_since: instance_method(:fallen_since?), risen_since: instance_method(:risen_since?),
         swinging_psid: instance_method(:swinging?), needle_below_psid: instance_method(:below?),
         needle_above_psid: instance_method(:above?), wet: instance_method(:wet?), dry: instance_method(:dry?),
-        poppet: instance_method(:poppet?), above_by_psi: instance_method(:above_by?)
+        poppet: instance_method(:poppet?), recorded_below: instance_method(:recorded_below?), above_by_psi: instance_method(:above_by?)
       }.freeze
       private_constant :VERBS, :EYES
     end

@@ -20,6 +20,12 @@ module Nurv
 
       def reading? = !unit.nil?
 
+      # Read off the plain gauge, not the differential one.
+      def line_pressure? = unit == "psi"
+
+      # Whether it says pass or fail of its component; a line pressure does not.
+      def judges? = !at_least.nil? || choices.value?(:fail)
+
       # A reading as recorded, in psid; nil if it is words or nothing.
       def self.number(value) = Float(value.to_s.strip.sub(/\s*psid?\z/i, "").tr(",", "."), exception: false)
 

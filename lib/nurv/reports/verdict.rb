@@ -9,7 +9,9 @@ module Nurv
       # @param procedure [Procedures::Procedure]
       # @param values [Hash{Symbol => String}] item => as recorded
       def initialize(procedure, values)
-        @components = procedure.items.values.group_by(&:component).transform_values { |items| component(items, values) }
+        # An observation that says water was running: what passed then has not been tested.
+        @void = procedure.items.values.any? { |item| item.result(values[item.id]) == :void }
+        @components = procedure.items.values.select(&:judges?).group_by(&:component).transform_values { |items| component(items, values) }
         freeze
       end
 
@@ -27,7 +29,7 @@ module Nurv
         results = counted.map { |item| item.result(values[item.id]) }
         return :fail if results.include?(:fail)
 
-        results.include?(:pass) ? :pass : :not_tested
+        (results.include?(:pass) && !@void) ? :pass : :not_tested
       end
     end
   end
