@@ -10,8 +10,9 @@ module Web
     HORIZON_MS = 2_000
     KEYS = {
       shutoff_valve_1: "i", shutoff_valve_2: "o", test_cock_1: "1", test_cock_2: "2", test_cock_3: "3", test_cock_4: "4",
-      high_bleed: "h", low_bleed: "l", high_control: "H", low_control: "L", bypass_control: "b", vent_control: "v",
-      hose_high: "x", hose_low: "y", hose_bypass: "z", gauge: "g", relief_valve: "r"
+      high_bleed: "h", low_bleed: "l", high_control: "H", low_control: "L", bypass_control: "b", vent_control: "v", valve_a: "a",
+      valve_b: "b", tee_needle: "t", box: "f", canopy: "c", air_inlet: "r",
+      hose_high: "x", hose_low: "y", hose_bypass: "z", hose_vent: "z", gauge: "g", relief_valve: "r"
     }.freeze
 
     # Marks and numerals of the analogue face never change, so they are drawn once.
@@ -90,7 +91,7 @@ module Web
       end
     end
 
-    def controls = @controls ||= shutoff_valves + test_cocks + kit_valves
+    def controls = @controls ||= shutoff_valves + test_cocks + kit_valves + tee_needles + taps
 
     # Where a spout drips below the knob, its name stands above it.
     def name_above?(valve) = kit.drawing[:valves][valve.id].key?(:spout)
@@ -98,6 +99,40 @@ module Web
     def buckets = hoses.select { |hose| state.hose_ends[hose.id] == :free }.map { |hose| [hose.end_x, hose.end_y + 30] }
 
     def checks = %i[check_valve_1 check_valve_2].select { |id| assembly.components.include?(id) }.map { |id| [WORDS::COMPONENTS[id], place(id)[:x]] }
+
+    # The tee's needle, beside the test cock that the tee is on.
+    def tee_needles
+      cock = state.fittings[:bleed_off_tee] or return []
+
+      [control(:tee_needle, :needle_valve, cock_x(cock) - 34, 104)]
+    end
+
+    def taps = [control(:downstream_tap, :tap, place(:downstream_tap)[:x], PIPE_Y)]
+
+    def tap = taps.first
+
+    def air_inlet_x = assembly.components.include?(:air_inlet) && place(:air_inlet)[:x]
+
+    def poppet = frames[:poppet]&.first&.last.to_f
+
+    # What is to be watched at this assembly besides the gauge.
+    def watched_thing = air_inlet_x ? [:air_inlet, "air inlet"] : (relief_x && [:relief_port, "relief port"])
+
+    def watching_words = (state.watching == :gauge) ? "gauge" : watched_thing.last
+
+    def on_cock(fitting) = state.fittings[fitting] && cock_x(state.fittings[fitting])
+
+    # Water in the sight tube, inches above the pipe's centre line.
+    def tube_level_in = frames[:tube]&.first&.last.to_f
+
+    def line_gauge_psi = frames[:line_gauge]&.first&.last.to_f
+
+    # Heights that a gauge can be held level with, and where it is held, down a small rule.
+    def rule = assembly.levels.values.map { |level| [rule_y(level.elevation_in), level.label] }
+
+    def gauge_y = rule_y(state.gauge_in.clamp(-8, 16))
+
+    def rule_y(inches) = (404 - inches * 6).round
 
     def relief_x = assembly.components.include?(:relief_valve) && place(:relief_valve)[:x]
 
@@ -138,8 +173,10 @@ module Web
       when :needle_valve then needle_buttons(control)
       when :shutoff_valve
         [["Open slowly", 1.0, "slow"], ["Open", 1.0, "normal"], ["Close slowly", 0.0, "slow"], ["Close", 0.0, "normal"]]
+      when :tap then [["Open", 1.0, "normal"], ["A little", 0.02, "normal"], ["Close", 0.0, "normal"]]
       else [["Open", 1.0, "normal"], ["Half", 0.5, "normal"], ["Crack", 0.1, "normal"], ["Close", 0.0, "normal"]]
       end
+      settings = settings.reject { |_, to, _| to > 1.0 } unless control.kind == :needle_valve
       settings.reject { |_, to, _| (to - control.position).abs < 1.0e-6 }
         .map { |label, to, speed| Button.new(label: label, fields: {kind: "turn", valve: control.id, to: to, speed: speed}) }
     end
@@ -158,6 +195,27 @@ module Web
       end
       list.unshift(Button.new(label: state.captured_psid ? "Release" : "Capture", fields: {kind: state.captured_psid ? "release" : "capture"})) if digital?
       list
+    end
+
+    # Fittings in the box, and the test cocks they can go on.
+    def box_buttons
+      Nurv::Bench::Hands::FITTINGS.flat_map do |fitting|
+        name = WORDS.fitting(fitting)
+        next [Button.new(label: "Take the #{name} off", fields: {kind: "unfit", fitting: fitting})] if state.fittings.key?(fitting)
+
+        assembly.test_cocks.keys.map { |cock| Button.new(label: "#{name.capitalize} on #{WORDS.control(cock)}", fields: {kind: "fit", fitting: fitting, to: cock}) }
+      end
+    end
+
+    def canopy_buttons
+      to = (state.canopy == :on) ? "off" : "on"
+      [Button.new(label: "Canopy #{to}", fields: {kind: "canopy", to: to})]
+    end
+
+    def watch_buttons
+      list = [[:gauge, "gauge"], watched_thing].compact.reject { |at, _| at == state.watching }
+      list = [] unless watched_thing
+      list.map { |at, name| Button.new(label: "Watch the #{name}", fields: {kind: "watch", at: at}) }
     end
 
     def gauge_height = format("%+g in", state.gauge_in)
@@ -262,6 +320,7 @@ module Web
     def outlet_spots
       spots = assembly.test_cocks.keys.to_h { |cock| [cock, [cock_x(cock), COCK_TOP_Y - 2, :up, WORDS.control(cock)]] }
       spots[:relief_valve] = [relief_x, 306, :down, "Relief port"] if relief_x
+      spots.merge!(fitting_spots)
       kit.valves.each_key do |valve|
         spout = kit.drawing[:valves][valve][:spout]
         spots[valve] = [spout[:x], spout[:y], :down, kit.valves[valve].label] if spout
@@ -269,6 +328,18 @@ module Web
       hoses.each do |hose|
         spots[:"hose_#{hose.id}"] = [hose.end_x, hose.end_y + 4, :down, hose.name] if state.hose_ends[hose.id] == :free
       end
+      spots
+    end
+
+    def fitting_spots
+      tube = on_cock(:sight_tube)
+      tee = on_cock(:bleed_off_tee)
+      spots = {}
+      spots[:sight_tube_brim] = [tube, 24, :up, "Sight tube"] if tube
+      spots[:tee_needle] = [tee - 60, 108, :down, "Tee"] if tee
+      spots[:tee_side] = [tee, 84, :up, "Tee"] if tee
+      spots[:downstream_tap] = [tap.x, 222, :down, "Tap"]
+      spots[:air_inlet] = [air_inlet_x, 96, :up, "Air inlet"] if air_inlet_x
       spots
     end
 

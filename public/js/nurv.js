@@ -43,6 +43,16 @@
         const rate = (psid - at(play.frames.needle, ms - 500)) / 0.5;
         document.querySelector("[data-trend]").setAttribute("d", `M0 51 h${Math.max(-92, Math.min(92, rate * 46)).toFixed(1)}`);
       }
+      const poppet = document.querySelector("[data-poppet]");
+      if (poppet && play.frames.poppet) poppet.setAttribute("transform", poppet.getAttribute("transform").replace(/ [\d.]+\)/, ` ${(124 - at(play.frames.poppet, ms) * 14).toFixed(1)})`));
+      const tube = document.querySelector("[data-tube]");
+      if (tube && play.frames.tube) {
+        const gap = (9 - Math.max(3, Math.min(9, at(play.frames.tube, ms)))) * 14;
+        tube.setAttribute("y", 28 + gap);
+        tube.setAttribute("height", 84 - gap);
+      }
+      const line = document.querySelector("[data-line-gauge]");
+      if (line && play.frames.line_gauge) line.textContent = Math.round(at(play.frames.line_gauge, ms));
       for (const outlet of document.querySelectorAll("[data-outlet]")) {
         const changes = play.frames.outlets[outlet.dataset.outlet];
         if (!changes) continue;

@@ -19,7 +19,7 @@ module Nurv
 
       # @return [Hash] needle: [[ms, psid]…], outlets: {id => [[ms, word]…]}, poppet: [[ms, fraction]…]
       def to_h
-        {from_ms: ms(@from_s), until_ms: ms(@to_s), needle: needle, outlets: outlets, poppet: poppet, tube: tube}.compact
+        {from_ms: ms(@from_s), until_ms: ms(@to_s), needle: needle, outlets: outlets, poppet: poppet, tube: tube, line_gauge: line_gauge}.compact
       end
 
       private
@@ -57,7 +57,7 @@ module Nurv
         seen = {}
         sampled.each do |time|
           @span.outlets_at(time).each do |id, flow|
-            next if id == :downstream_tap
+            next if hidden?(id)
 
             word = Words.flow(flow).to_s
             list = (seen[id] ||= [])
@@ -67,6 +67,9 @@ module Nurv
         seen
       end
 
+      # Nobody sees what is drawn downstream, nor the open port at the back of a kit.
+      def hidden?(id) = id == :demand || id.to_s.start_with?("port_")
+
       def sampled
         last = nil
         times.select { |time| (last.nil? || time - last >= 0.15 || time == @to_s) && (last = time) }
@@ -75,6 +78,13 @@ module Nurv
       def poppet
         inlet = @span.network.air_inlet or return
         sampled.map { |time| [ms(time), @span.water_at(time).air_inlet_fraction.round(2) * ((inlet.area < 1.0) ? inlet.area : 1.0)] }
+      end
+
+      # A plain gauge reads whole psi.
+      def line_gauge
+        return unless @span.state.fittings.key?(:line_gauge)
+
+        sampled.map { |time| [ms(time), @span.pressure_at(time, :line_gauge).round] }
       end
 
       def tube

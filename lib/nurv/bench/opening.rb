@@ -34,7 +34,7 @@ module Nurv
         cocks = @station.assembly.test_cocks.keys.to_h { |id| [id, ramp(0.0)] }
         cracked = (@station.kit_state[:cracked_open] || {}).to_h { |id, turns| [id.to_sym, turns.to_f] }
         valves = @station.kit.valves.keys.to_h { |id| [id, ramp(cracked.fetch(id, 0.0))] }
-        shutoffs.merge(cocks, valves, tee_needle: ramp(0.0), downstream_tap: ramp(@variant.demand),
+        shutoffs.merge(cocks, valves, tee_needle: ramp(0.0), demand: ramp(@variant.demand), downstream_tap: ramp(0.0),
           supply_pressure: ramp(@variant.pressure_psi))
       end
 

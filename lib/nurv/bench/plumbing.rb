@@ -66,13 +66,15 @@ module Nurv
       def sources
         supply = Hydraulics::Source.new(:supply_pipe, @index[:supply], k: SUPPLY_K * scale,
           pressure_psi: @state.controls.fetch(:supply_pressure), swing_psi: @variant.swing_psi, phases: @variant.phases)
-        demand = passage(:downstream_tap, :downstream, AIR,
-          [Hydraulics::Valve.new(:orifice, @state.controls.fetch(:downstream_tap), k: DEMAND_K)], one_way: true)
-        return [supply, demand] unless @variant.back_pressure_psi
+        # The demand nobody sees, and the one tap downstream that the tester can open.
+        drawn = %i[demand downstream_tap].map do |id|
+          passage(id, :downstream, AIR, [Hydraulics::Valve.new(:orifice, @state.controls.fetch(id), k: DEMAND_K)], one_way: true)
+        end
+        return [supply, *drawn] unless @variant.back_pressure_psi
 
         pump = Hydraulics::Source.new(:back_pressure, @index[:downstream], k: BACK_PRESSURE_K,
           pressure_psi: Hydraulics::Ramp.at(@variant.back_pressure_psi))
-        [supply, demand, pump]
+        [supply, *drawn, pump]
       end
 
       def scale = @assembly.flow_scale(@size_in)

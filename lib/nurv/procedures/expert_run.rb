@@ -298,6 +298,9 @@ module Nurv
         return false if (conclusion.fetch(:unless, []).map(&:to_sym) & @flags).any?
         return false if conclusion[:without] && @values.key?(conclusion[:without].to_sym)
 
+        return false if conclusion[:buffer_below] && !(procedure.buffer_psid(@values)&.< conclusion[:buffer_below])
+        return false unless conclusion.fetch(:at_least, {}).all? { |item, limit| (number = Item.number(@values[item])) && number >= limit }
+
         conclusion.fetch(:below, {}).all? { |item, limit| (number = Item.number(@values[item])) && number < limit }
       end
 
