@@ -39,7 +39,7 @@ module Web
     use Rack::Protection::AuthenticityToken
 
     helpers Helpers::Access, Helpers::Pages, Helpers::Clock, Helpers::Benches
-    register Routes::Sessions, Routes::Stations, Routes::Attempts, Routes::Benches, Routes::Pages
+    register Routes::Sessions, Routes::Stations, Routes::Attempts, Routes::Benches, Routes::Labs, Routes::Pages
 
     not_found { page :"shared/message", title: "Not here", text: "There is no such page, or it is not yours to see." }
 

@@ -114,6 +114,76 @@ module BrowserBench
     last
   end
 
+  # Carries a log out by the page's own controls. The attempt's clock is moved on between acts, as if one had waited.
+  def carry_out(log, attempt)
+    log.each do |action|
+      move_clock(attempt, action.at_ms)
+      (action.kind == :submit) ? accept_confirm { click_button "Hand in" } : acknowledged { by_hand(action) }
+    end
+  end
+
+  def move_clock(attempt, at_ms)
+    wall_ms = Process.clock_gettime(Process::CLOCK_REALTIME, :millisecond)
+    DB[:attempts].where(id: attempt.id).update(anchor_sim_ms: at_ms, anchor_wall_ms: wall_ms, seen_wall_ms: wall_ms)
+    page.execute_script("htmx.ajax('GET', `/attempts/#{attempt.id}/frames?seq=${document.getElementById('frames').dataset.seq}`, {target: '#frames', swap: 'outerHTML'})")
+    deadline = Time.now + 5
+    sleep 0.02 until page.evaluate_script("JSON.parse(document.getElementById('frames').dataset.frames).now_ms") >= at_ms || Time.now > deadline
+  end
+
+  def by_hand(action)
+    case action.kind
+    when :turn then turn_by_hand(action)
+    when :connect then take("hose_#{action[:hose]}") && click_in_hand("connect", hose: action[:hose], to: action[:to], end: action[:end])
+    when :disconnect then take("hose_#{action[:hose]}") && click_in_hand("disconnect", hose: action[:hose], end: action[:end])
+    when :level then take("gauge") && click_in_hand("level", to: action[:to])
+    when :fit, :unfit then take("box") && click_in_hand(action.kind.to_s, fitting: action[:fitting], to: action[:to])
+    when :canopy then take("air_inlet") && click_in_hand("canopy", to: action[:to])
+    when :watch then take(page.has_css?("#c_air_inlet", wait: 0) ? "air_inlet" : "relief_valve") && click_in_hand("watch", at: action[:at])
+    when :look then click_button("Look around", exact: true) && find("#look_#{action[:at]}").click
+    when :tell then click_button("People", exact: true) && find("#tell_#{action[:person]}_#{action[:topic]}").click
+    when :jot then jot_by_hand(action)
+    when :fill then fill_by_hand(action)
+    end
+  end
+
+  def turn_by_hand(action)
+    take(action[:valve])
+    return if click_in_hand("turn", to: action[:to], speed: action[:speed], valve: action[:valve])
+
+    fill_in "x_#{action[:valve]}", with: action[:to]
+    within("#hands [data-hand]:not([hidden])") { click_button "Turn", exact: true }
+  end
+
+  # Presses the button in hand whose form says just this; nil if there is none.
+  def click_in_hand(kind, **fields)
+    page.evaluate_script(<<~JS, {kind: kind, **fields.compact})
+      ((wanted) => {
+        const form = [...document.querySelectorAll("#hands [data-hand]:not([hidden]) .buttons form")].find((node) => {
+          const data = new FormData(node);
+          return Object.entries(wanted).every(([name, value]) => data.get(name) == value || Number(data.get(name)) === value);
+        });
+        if (form) form.querySelector("button").click();
+        return Boolean(form);
+      })(arguments[0])
+    JS
+  end
+
+  def jot_by_hand(action)
+    click_button "Notebook", exact: true
+    page.execute_script("document.getElementById('jot_item').value = arguments[0]", action[:item])
+    fill_in "jot_value", with: action[:value]
+    click_button "Jot"
+  end
+
+  def fill_by_hand(action)
+    click_button "Report" if page.has_css?("#report[hidden]", visible: :all, wait: 0)
+    field = find("#f_#{action[:field]}")
+    return choose_option(action[:field], action[:value]) if field.tag_name == "select"
+
+    field.set(action[:value])
+    field.send_keys(:tab)
+  end
+
   def axe_violations(tags = %w[wcag2a wcag2aa wcag21a wcag21aa wcag22aa])
     page.execute_script(AXE) unless page.evaluate_script("!!window.axe")
     page.evaluate_async_script(<<~JS, tags)
