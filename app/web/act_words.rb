@@ -17,6 +17,7 @@ module Web
       when :watch then "Eyes on the #{action[:at].to_s.tr("_", " ")}"
       when :jot then "Jotted #{action[:item].to_s.tr("_", " ")}: #{action[:value]}"
       when :level then "Gauge held at #{format("%g", action[:to])} in"
+      when :find then "Noted as wrong: #{WORDS::LOOKS.fetch(action.name(:finding), action[:finding])}"
       when :submit then "Handed in"
       else action.kind.to_s.capitalize
       end

@@ -42,7 +42,7 @@ module Web
     end
     Outlet = Struct.new(:id, :x, :y, :way, :label, :word, keyword_init: true)
     Button = Struct.new(:label, :fields, :strong, keyword_init: true)
-    Thing = Struct.new(:id, :label, :text, :seen, keyword_init: true)
+    Thing = Struct.new(:id, :label, :text, :seen, :noted, keyword_init: true)
 
     # The bench of a running attempt, with its next two seconds.
     def self.live(attempt, wall_ms)
@@ -226,9 +226,14 @@ module Web
       ids = WORDS::LOOKS.keys - (assembly.components.include?(:relief_valve) ? [] : [:relief_port])
       (ids | station.site.things.keys).map do |id|
         site = station.site.things[id]
-        Thing.new(id: id, label: site&.label || WORDS::LOOKS[id], text: site&.text || standard_text(id), seen: state.looked.include?(id))
+        Thing.new(id: id, label: site&.label || WORDS::LOOKS[id], text: station.finding_at(id)&.text || site&.text || standard_text(id),
+          seen: state.looked.include?(id), noted: noted?(id))
       end
     end
+
+    def noted?(thing) = state.findings.include?(thing.to_s)
+
+    def refused = station.finding_at(:permission)&.text
 
     def people
       station.site.people.values.map do |person|
@@ -240,6 +245,8 @@ module Web
     def says(topic) = WORDS::TOPICS.fetch(topic.to_sym)
 
     def reply(topic)
+      return refused if refused && topic == "shutdown"
+
       {"shutdown" => "“Go ahead. Call me before it comes back on.”", "water_on" => "“Right, everything here is shut. Go on.”",
        "result" => "“Thank you.”"}.fetch(topic)
     end
@@ -257,7 +264,7 @@ module Web
     # Every diagnosis that this sort of assembly can have, so that the list betrays nothing.
     def diagnoses
       faults = Nurv::Catalog.default.faults.values.select { |fault| fault.applies_to?(assembly.id) }
-      names = faults.map { |fault| "#{fault.component}:#{fault.reason}" } + ["supply:fluctuates"]
+      names = faults.map { |fault| "#{fault.component}:#{fault.reason}" } + ["supply:fluctuates", "site:must_not_test"]
       [["none:healthy", "Nothing wrong"]] + names.uniq.map { |name| [name, Web.diagnosis_words(name)] }
     end
 

@@ -17,7 +17,7 @@ RSpec.describe "The R1 test in a browser", :web, :browser do
 
   def preliminaries
     say "occupant", "shutdown"
-    look_at "plate", "arrow", "surroundings", "upstream_piping", "leaks", "kit_label", "gauge_zero", "hoses"
+    look_at "plate", "arrow", "surroundings", "upstream_piping", "test_cocks", "leaks", "kit_label", "gauge_zero", "hoses"
   end
 
   def flush(opening)

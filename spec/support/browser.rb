@@ -140,6 +140,7 @@ module BrowserBench
     when :canopy then take("air_inlet") && click_in_hand("canopy", to: action[:to])
     when :watch then take(page.has_css?("#c_air_inlet", wait: 0) ? "air_inlet" : "relief_valve") && click_in_hand("watch", at: action[:at])
     when :look then click_button("Look around", exact: true) && find("#look_#{action[:at]}").click
+    when :find then click_button((action[:finding] == "permission") ? "People" : "Look around", exact: true) && find("#find_#{action[:finding]}").click
     when :tell then click_button("People", exact: true) && find("#tell_#{action[:person]}_#{action[:topic]}").click
     when :jot then jot_by_hand(action)
     when :fill then fill_by_hand(action)

@@ -228,6 +228,12 @@ module Nurv
       end
 
       def find(action)
+        thing = action.name(:finding)
+        unless @station.site.things.key?(thing) || Words::LOOKS.key?(thing) || thing == :permission
+          raise RefusedAction, "There is no “#{thing}” to note a finding on."
+        end
+        raise RefusedAction, "That is noted already." if @state.findings.include?(thing.to_s)
+
         @state.with(findings: (@state.findings | [action[:finding].to_s]).freeze)
       end
 

@@ -21,7 +21,8 @@ module Nurv
         stuck: "did not open: stuck, or sensing line plugged", seat_fouled: "seat fouled, discharges at rest",
         opens_high: "opens high, small buffer", leaks: "leaks when closed",
         leaks_with_demand: "leaks, with demand downstream", opens_partly: "opens only partly",
-        fluctuates: "pressure fluctuates", healthy: "nothing wrong"
+        fluctuates: "pressure fluctuates", back_pressure: "leaks, and pressure comes back from downstream",
+        must_not_test: "the test must not go on", healthy: "nothing wrong"
       }.freeze
       # Things at every bench that one can look at; a site adds its own.
       LOOKS = {

@@ -32,7 +32,8 @@ module Nurv
       def grade
         steps = StepMarks.new(@transcript, @truth)
         lines = steps.lines + ReadingMarks.new(@transcript, @truth, @report, steps, @policy).lines +
-          JudgementMarks.new(@truth, @report).lines + RecordMarks.new(@transcript, @report).lines
+          JudgementMarks.new(@truth, @report).lines + RecordMarks.new(@transcript, @report, stopped: @truth.stopped?).lines +
+          FindingMarks.new(@transcript, @truth).lines
         Grade.new(lines, @policy, @procedure)
       end
     end

@@ -4,14 +4,15 @@ module Nurv
   module Grading
     # Marks the paper: identification, completeness, and notebook against report.
     class RecordMarks
-      def initialize(transcript, report)
+      def initialize(transcript, report, stopped: false)
         @transcript = transcript
         @report = report
+        @stopped = stopped
         @station = transcript.variant.station
       end
 
       # @return [Array<Line>]
-      def lines = [identification, kit, completeness, notebook]
+      def lines = [identification, (@stopped ? nil : kit), completeness, notebook].compact
 
       private
 

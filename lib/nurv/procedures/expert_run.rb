@@ -21,11 +21,16 @@ module Nurv
         @flags = []
         @values = {}
         @marks = {}
+        @stopped = false
         @moments = {}
         @time_s = 5.0
         @span = Bench::Span.new(variant, Bench::Opening.new(variant).state)
         @found = variant.station.assembly.shutoff_valves.to_h { |valve| [valve, @span.state.rest_position(valve)] }
-        procedure.steps.each { |step| carry_out(step) if step.called_for?(@flags) }
+        procedure.steps.each do |step|
+          break if stopped?
+
+          carry_out(step) if step.called_for?(@flags)
+        end
         write_report
       end
 
@@ -35,7 +40,14 @@ module Nurv
       def verdict = Reports::Verdict.new(procedure, values)
 
       # @return [Array<String>] like ["check_valve_1:fouled"]; empty when nothing is wrong
-      def diagnoses = procedure.conclusions.select { |conclusion| follows?(conclusion) }.map { |conclusion| conclusion[:says] }.uniq
+      def diagnoses
+        return ["site:must_not_test"] if stopped?
+
+        procedure.conclusions.select { |conclusion| follows?(conclusion) }.map { |conclusion| conclusion[:says] }.uniq
+      end
+
+      # @return [Boolean] something was found that forbids the test
+      def stopped? = @stopped
 
       def end_s = @time_s
 
@@ -90,13 +102,25 @@ module Nurv
           act(:tell, person: person.id.to_s, topic: topic) if person.topics.include?(topic)
         end
         pass(2.0)
+        note_finding(:permission)
       end
 
       def look(things, _act)
         things.each do |thing|
           act(:look, at: thing)
           pass(1.0)
+          note_finding(thing.to_sym)
         end
+      end
+
+      # Writes down what is wrong there, once; stops if it forbids the test.
+      def note_finding(thing)
+        finding = variant.station.finding_at(thing)
+        return if finding.nil? || @span.state.findings.include?(thing.to_s)
+
+        act(:find, finding: thing.to_s)
+        pass(1.0)
+        @stopped ||= finding.stops?
       end
 
       def watch(thing, _act) = act(:watch, at: thing)

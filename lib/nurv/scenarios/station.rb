@@ -7,7 +7,7 @@ module Nurv
       FaultAt = Struct.new(:fault, :severity)
 
       attr_reader :id, :title, :assembly, :size_in, :plate, :site, :line, :springs_psid, :openings_psid, :kit,
-        :kit_state, :faults, :procedures, :data
+        :kit_state, :faults, :procedures, :findings, :data
 
       # @param path [String] a station file
       # @raise [DataError]
@@ -37,9 +37,13 @@ module Nurv
         @kit = catalog.kits.fetch(data.dig(:kit, :id).to_sym)
         @kit_state = data[:kit]
         @faults = (data[:faults] || []).map { |item| FaultAt.new(catalog.faults.fetch(item[:id].to_sym), item[:severity].to_sym) }
+        @findings = (data[:findings] || []).map { |name| catalog.findings.fetch(name.to_sym) }
         @procedures = data[:procedures].map { |name| catalog.procedures.fetch(name.to_sym) }
         freeze
       end
+
+      # @return [Finding, nil] what is to be seen when one looks there
+      def finding_at(thing) = findings.find { |finding| finding.at == thing }
 
       def to_yaml = YAML.dump(JSON.parse(JSON.generate(data)))
 

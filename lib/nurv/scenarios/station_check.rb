@@ -5,7 +5,7 @@ module Nurv
     # Reads the data of a station and says everything that is wrong with it, each with its place.
     class StationCheck
       REQUIRED = %i[id title assembly plate site line kit procedures].freeze
-      KNOWN = (REQUIRED + %i[size_in springs_psid openings_psid faults note]).freeze
+      KNOWN = (REQUIRED + %i[size_in springs_psid openings_psid faults findings note]).freeze
       PLATE = %i[make model size serial type].freeze
       LINE = {pressure_psi: 20..150, swing_psi: 0..10, demand: 0..1, back_pressure_psi: 0..200}.freeze
       SHUTOFFS = %i[shutoff_valve_1 shutoff_valve_2].freeze
@@ -29,6 +29,7 @@ module Nurv
         check_plate
         check_numbers
         check_faults if assembly
+        check_findings
         check_procedures
         @found
       end
@@ -116,6 +117,10 @@ module Nurv
             note("#{where}.severity", "should be light, moderate or gross, not #{item[:severity].inspect}")
           end
         end
+      end
+
+      def check_findings
+        (@data[:findings] || []).each_with_index { |name, index| known("findings[#{index}]", name, @catalog.findings) }
       end
 
       def check_procedures

@@ -36,7 +36,12 @@ module Nurv
       def steps = run.steps
 
       # What is really wrong, like "check_valve_1:fouled": from the station, not from the run.
-      def faults = @variant.station.faults.map { |item| "#{item.fault.component}:#{item.fault.reason}" } + line_faults
+      # A site that must not be tested hides whatever is wrong inside.
+      def faults = stopped? ? ["site:must_not_test"] : inner_faults
+
+      def stopped? = run.stopped?
+
+      def inner_faults = @variant.station.faults.map { |item| "#{item.fault.component}:#{item.fault.reason}" } + line_faults
 
       def diagnoses = run.diagnoses
 

@@ -1,0 +1,51 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Grading
+    # Marks what was noted as wrong with site, kit and installation, and whether the tester stopped where one must.
+    class FindingMarks
+      def initialize(transcript, truth)
+        @transcript = transcript
+        @truth = truth
+        @station = transcript.variant.station
+      end
+
+      # @return [Array<Line>] none at a station with nothing to find and nothing noted
+      def lines
+        noted = @transcript.last_state.findings.map(&:to_sym)
+        found = @station.findings.map { |finding| finding_line(finding, noted.include?(finding.at)) }
+        false_ones = (noted - @station.findings.map(&:at)).map { |at| false_line(at) }
+        found + false_ones + (@truth.stopped? ? [stop_line] : [])
+      end
+
+      private
+
+      def finding_line(finding, noted)
+        build(:"finding_#{finding.id}", "Finding: #{finding.label.downcase}", 10, noted ? nil : :finding_missed, "Noted as a finding.",
+          noted ? "Noted." : "Not noted.", moment_of(finding.at))
+      end
+
+      def false_line(at)
+        build(:"false_#{at}", "Finding that is none: #{at.to_s.tr("_", " ")}", 5, :finding_false, "Nothing to note there.", "Noted as a finding.", moment_of(at))
+      end
+
+      def stop_line
+        index = (0...@transcript.size).find { |i| @transcript.action(i).kind == :connect || shut?(i) }
+        build(:stopped, "Stopped where testing must not go on", 30, index ? :went_on : nil, "No hose put on, no shutoff closed.",
+          index ? "The test was begun." : "Stopped.", index && @transcript.from_s(index))
+      end
+
+      def shut?(index) = @station.assembly.shutoff_valves.any? { |valve| @transcript.turned(index, valve) == -1 }
+
+      def moment_of(at)
+        index = (0...@transcript.size).find { |i| @transcript.action(i).kind == :find && @transcript.action(i).name(:finding) == at }
+        index && @transcript.from_s(index)
+      end
+
+      def build(id, title, points, mistake, expected, happened, moment)
+        Line.new(section: :records, id: id, title: title, points: points, earned: mistake ? 0 : points, mistake: mistake, at_s: moment,
+          expected: expected, happened: happened, why: Catalog.default.mistakes.fetch(mistake || :finding_missed).why)
+      end
+    end
+  end
+end
