@@ -8,7 +8,7 @@ module Nurv
         shutoff_valve_1: "SOV1", shutoff_valve_2: "SOV2", test_cock_1: "TC1", test_cock_2: "TC2", test_cock_3: "TC3",
         test_cock_4: "TC4", high_bleed: "High bleed", low_bleed: "Low bleed", high_control: "High control",
         low_control: "Low control", bypass_control: "Bypass control", vent_control: "Vent control", tee_needle: "Tee needle",
-        downstream_tap: "Tap downstream", supply_pressure: "Supply", valve_a: "Valve A", valve_b: "Valve B"
+        downstream_tap: "Tap", supply_pressure: "Supply", valve_a: "Valve A", valve_b: "Valve B"
       }.freeze
       HOSES = {high: "high hose", low: "low hose", bypass: "bypass hose", bypass_near: "bypass hose", vent: "vent hose"}.freeze
       FITTINGS = {sight_tube: "sight tube", bleed_off_tee: "bleed-off tee", line_gauge: "line gauge"}.freeze

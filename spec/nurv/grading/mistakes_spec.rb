@@ -117,7 +117,7 @@ RSpec.describe "Mistakes testers make" do
     bench = place(:d1, faults: {shutoff_valve_1_leaks: :moderate})
     actions = expert_actions(bench)
     jot = actions.index { |act| act[:kind] == "jot" }
-    tee = (0...jot).select { |index| turn?(actions[index], :tee_needle) }.last
+    tee = (0...jot).to_a.rindex { |index| turn?(actions[index], :tee_needle) }
     bent = write_what_showed(bench, change(actions, tee, to: 1.0), :check_valve_1)
     bent = say(bent, result_check_valve_1: "fail", overall: "fail")
     expect_only(bench, bent, :tee_too_far)
