@@ -24,6 +24,9 @@ module Store
 
     def of_instructor(user, limit: 200) = with_names(@rows.where(instructor_id: user.id).reverse(:id).limit(limit))
 
+    # @return [Boolean] this person is in an exam right now
+    def examined?(user) = @rows.where(trainee_id: user.id, mode: "exam", status: "started").any?
+
     def create(station_row:, instructor:, trainee:, mode:, seed:, policy: "standard")
       id = @rows.insert(station_id: station_row.id, station_body: station_row.body, instructor_id: instructor.id,
         trainee_id: trainee.id, mode: mode, seed: seed, policy: policy, created_at: Time.now)

@@ -179,6 +179,14 @@ module Web
       settings = settings.reject { |_, to, _| to > 1.0 } unless control.kind == :needle_valve
       settings.reject { |_, to, _| (to - control.position).abs < 1.0e-6 }
         .map { |label, to, speed| Button.new(label: label, fields: {kind: "turn", valve: control.id, to: to, speed: speed}) }
+        .concat(wire(control))
+    end
+
+    # A shut, free test cock can be cleared.
+    def wire(control)
+      return [] unless control.kind == :test_cock && !control.open? && state.on_test_cock(control.id).nil?
+
+      [Button.new(label: "Clear with a wire", fields: {kind: "clean", at: control.id})]
     end
 
     def hose_buttons(hose)
@@ -224,12 +232,33 @@ module Web
 
     def things
       ids = WORDS::LOOKS.keys - (assembly.components.include?(:relief_valve) ? [] : [:relief_port])
-      (ids | station.site.things.keys).map do |id|
-        site = station.site.things[id]
-        Thing.new(id: id, label: site&.label || WORDS::LOOKS[id], text: station.finding_at(id)&.text || site&.text || standard_text(id),
-          seen: state.looked.include?(id), noted: noted?(id))
-      end
+      (ids | station.site.things.keys).map { |id| thing(id, station.site.things[id]) }
     end
+
+    # A label and a needle are evidence enough; what is wrong with them is for the tester to see.
+    def thing(id, site)
+      text = station.finding_at(id)&.text unless %i[kit_label gauge_zero].include?(id)
+      unread = id == :plate && plate_unreadable? && state.looked.include?(:plate_corroded)
+      Thing.new(id: id, label: site&.label || WORDS::LOOKS[id], text: unread ? "Corroded; nothing can be read. Clean it first." : text || site&.text || standard_text(id),
+        seen: unread || state.looked.include?(id), noted: noted?(id))
+    end
+
+    def plate_unreadable? = station.plate_corroded? && !state.looked.include?(:plate_cleaned)
+
+    # What the needle shows with both ports open to air.
+    def at_rest_psid = station.zero_error_psid
+
+    # --- mending
+
+    def repairs? = station.repairs?
+
+    def repaired? = state.changes.any? { |change| change[:kind] == "repair" }
+
+    def repaired_parts = state.changes.select { |change| change[:kind] == "repair" }.map { |change| "#{WORDS.part(change[:component].to_sym)}: #{Nurv::Catalog.default.repairs.fetch(change[:action].to_sym).label.downcase}" }
+
+    def parts_to_repair = (assembly.components + assembly.shutoff_valves).map { |part| [part, WORDS.part(part)] }
+
+    def ways_to_repair = Nurv::Catalog.default.repairs.values
 
     def noted?(thing) = state.findings.include?(thing.to_s)
 
@@ -253,9 +282,12 @@ module Web
 
     # --- paper
 
-    def items = station.procedures.flat_map { |procedure| procedure.items.values }.uniq(&:id)
+    # The procedure the tester means to follow: the one named on the report, or the first allowed.
+    def procedure = station.procedures.find { |item| item.id.to_s == report(:procedure) } || station.procedures.first
 
-    def notes = state.notebook.map { |note| [note, items.find { |item| item.id == note.item }&.label || note.item.to_s.tr("_", " ")] }
+    def items = [procedure].flat_map { |procedure| procedure.items.values }.uniq(&:id)
+
+    def notes = state.notebook.map { |note| [note, station.procedures.flat_map { |item| item.items.values }.find { |item| item.id == note.item }&.label || note.item.to_s.tr("_", " ")] }
 
     def report(field) = state.report[field].to_s
 
@@ -327,6 +359,7 @@ module Web
     def outlet_spots
       spots = assembly.test_cocks.keys.to_h { |cock| [cock, [cock_x(cock), COCK_TOP_Y - 2, :up, WORDS.control(cock)]] }
       spots[:relief_valve] = [relief_x, 306, :down, "Relief port"] if relief_x
+      spots[:residual] = [relief_x + 62, 232, :down, "Body of CV2"] if relief_x
       spots.merge!(fitting_spots)
       kit.valves.each_key do |valve|
         spout = kit.drawing[:valves][valve][:spout]
@@ -357,7 +390,8 @@ module Web
       when :relief_port then "Relief port: #{relief_word}."
       when :test_cocks then "Caps on, threads clean."
       when :kit_label then "Kit #{station.kit_state[:serial]}, accuracy last checked #{station.kit_state[:checked_on]}."
-      when :gauge_zero then "The needle stands at #{format("%.1f", needle_psid)}; all kit valves as drawn."
+      when :gauge_zero then "Both ports open to air, the needle stands at #{format("%.1f", at_rest_psid)}; all kit valves as drawn."
+      when :meter then station.meter ? "Meter #{station.meter[:number]}, reading #{station.meter[:reading]}." : "A sealed meter; nobody asked for its reading here."
       when :hoses then "Hoses sound, washers in place."
       when :leaks then "Joints, packings and caps: no leak to be seen."
       else "Nothing out of the ordinary."

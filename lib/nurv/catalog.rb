@@ -42,6 +42,9 @@ module Nurv
     # @return [Hash{Symbol => Scenarios::Fault}]
     def faults = list("faults/faults.yml") { |data| Scenarios::Fault.new(data) }
 
+    # @return [Hash{Symbol => Scenarios::Repair}]
+    def repairs = list("faults/repairs.yml") { |data| Scenarios::Repair.new(data) }
+
     # @return [Hash{Symbol => Scenarios::Finding}]
     def findings = list("faults/findings.yml") { |data| Scenarios::Finding.new(data) }
 

@@ -14,7 +14,7 @@ module Nurv
         nurv replay STATION.yml LOG.jsonl            time, reading and outlets
         nurv grade  STATION.yml LOG.jsonl            every line of the grade
         nurv expert STATION.yml                      the log of a correct tester
-        nurv matrix                                  every procedure against every fault, as a table
+        nurv matrix                                  every procedure against every fault, as a table (--pairs: two at a time)
       Options: --seed N (default 1), --procedure ID, --json, --csv, --every SECONDS (replay, default 1)
     TEXT
     COMMANDS = {"check" => 1, "truth" => 1, "replay" => 2, "grade" => 2, "expert" => 1, "matrix" => 0}.freeze
@@ -47,6 +47,7 @@ module Nurv
         options.on("--seed N", Integer) { |seed| @options[:seed] = seed }
         options.on("--procedure ID") { |id| @options[:procedure] = id.to_sym }
         options.on("--every SECONDS", Float) { |seconds| @options[:every] = [seconds, 0.05].max }
+        options.on("--pairs") { @options[:pairs] = true }
         options.on("--json") { @options[:format] = :json }
         options.on("--csv") { @options[:format] = :csv }
       end
@@ -96,7 +97,7 @@ module Nurv
     end
 
     def matrix
-      @out.puts Scenarios::Matrix.new.to_markdown
+      @out.puts(@options[:pairs] ? Scenarios::Matrix.new.pairs_to_markdown : Scenarios::Matrix.new.to_markdown)
       0
     end
 

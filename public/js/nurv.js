@@ -74,6 +74,7 @@
   // --- what is in hand
   function hold(control) {
     play.held = control;
+    if (play.tab === "site") { play.tab = "notebook"; showTab(); }
     showHeld();
   }
 
@@ -93,6 +94,9 @@
       const pane = byId(`pane_${tab.dataset.tab}`);
       if (pane) pane.hidden = !chosen;
     });
+    // Looking around, one sees the place and not the bench.
+    const site = byId("site");
+    if (site) site.hidden = play.tab !== "site";
   }
 
   function toggleReport(open) {
@@ -106,6 +110,8 @@
   document.addEventListener("click", (event) => {
     const control = event.target.closest("[data-control]");
     if (control && byId("bench")) return hold(control.dataset.control);
+    const hot = event.target.closest("[data-look]");
+    if (hot) { const button = byId(`look_${hot.dataset.look}`); if (button) button.click(); return; }
     const tab = event.target.closest("[data-tab]");
     if (tab) { play.tab = tab.dataset.tab; return showTab(); }
     if (event.target.closest("#open_report")) return toggleReport(byId("report").hidden);

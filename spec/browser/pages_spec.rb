@@ -58,7 +58,7 @@ RSpec.describe "Pages in a browser", :web, :browser do
     sleep 2
     visit current_path
     expect(page).to have_css("#c_test_cock_4[aria-label='TC4, open']")
-    expect(page).to have_css("[data-outlet='test_cock_4'].flow-stream")
+    expect(page).to have_css("[data-outlet='test_cock_4'].flow-jet")
     expect(page).to have_css(".notes", text: "7.7")
     expect(clock.call).to be_between(before + 2, before + 8)
   end

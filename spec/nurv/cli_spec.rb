@@ -30,7 +30,7 @@ RSpec.describe Nurv::CLI do
   it "prints a replay as CSV and as JSON, with what runs at the outlets" do
     _, csv = run("replay", station, log, "--every", "1")
     expect(csv.lines.first.chomp).to eq("time_s,reading_psid,outlets")
-    expect(csv).to match(/^\d+\.0,[\d.-]+,.*test_cock_4:stream/)
+    expect(csv).to match(/^\d+\.0,[\d.-]+,.*test_cock_4:jet/)
     _, json = run("replay", station, log, "--every", "5", "--json")
     expect(JSON.parse(json).map { |row| row["reading_psid"] }).to all(be_between(-0.5, 15.4))
   end

@@ -10,10 +10,13 @@ module Nurv
       KINDS = {
         turn: %i[valve to], connect: %i[hose to], disconnect: %i[hose], level: %i[to], fit: %i[fitting to],
         unfit: %i[fitting], canopy: %i[to], look: %i[at], tell: %i[person topic], watch: %i[at], capture: [],
-        release: [], jot: %i[item value], fill: %i[field value], find: %i[finding], submit: []
+        release: [], jot: %i[item value], fill: %i[field value], find: %i[finding], clean: %i[at],
+        repair: %i[component action], inject: [], mark: %i[step as], submit: []
       }.freeze
       # Acts that leave the water as it was.
-      PAPER = %i[look tell watch capture release jot fill find submit].freeze
+      PAPER = %i[look tell watch capture release jot fill find clean mark submit].freeze
+      # Acts that are an instructor's: putting trouble in, and marking by hand beside a real bench.
+      INSTRUCTORS = %i[inject mark].freeze
       SPEEDS = {slow: 5.0, normal: 1.0, fast: 0.4}.freeze
 
       attr_reader :kind, :at_ms, :id, :fields
@@ -38,7 +41,7 @@ module Nurv
 
       def time_s = @at_ms / 1000.0
 
-      def paper? = PAPER.include?(kind)
+      def paper? = PAPER.include?(kind) && !(kind == :clean && fields[:at].to_s.start_with?("test_cock"))
 
       def to_h = {at_ms: at_ms, id: id, kind: kind.to_s, **fields}.compact
 

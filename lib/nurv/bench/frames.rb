@@ -7,6 +7,7 @@ module Nurv
     class Frames
       # Needle points closer to the line between their neighbours than this are left out.
       THIN_PSID = 0.01
+      RESIDUAL_EVERY_S = 7
 
       # @param span [Span]
       # @param from_s [Float]
@@ -64,8 +65,20 @@ module Nurv
             list << [ms(time), word] unless list.last&.last == word
           end
         end
-        seen
+        residual ? seen.merge(residual: residual) : seen
       end
+
+      # Water left on an RP's body after flushing hangs there and drips now and then, beside the relief port and not out of it.
+      def residual
+        wet = @span.state.flushed.any? || @span.state.running.any?
+        return unless wet && @span.network.relief_valve
+
+        points = [[ms(@from_s), residual_word(@from_s)]]
+        (@from_s.floor..@to_s.ceil).each { |second| points << [second * 1000, residual_word(second)] if second.between?(@from_s, @to_s) && residual_word(second) != points.last[1] }
+        points
+      end
+
+      def residual_word(second) = (second.to_i % RESIDUAL_EVERY_S == 3) ? "drip" : "dry"
 
       # Nobody sees what is drawn downstream, nor the open port at the back of a kit.
       def hidden?(id) = id == :demand || id.to_s.start_with?("port_")

@@ -8,6 +8,7 @@ module Nurv
       TRAVEL_S = {shutoff_valve: 1.0, test_cock: 0.6, needle_valve: 0.4, downstream_tap: 0.6, supply_pressure: 1.0}.freeze
       # A hose taken off a test cock loses this share of its water.
       DRAINED = 0.5
+      FLUSH_S = 1.0
       FITTINGS = %i[sight_tube bleed_off_tee line_gauge].freeze
 
       # @param variant [Scenarios::Variant]
@@ -53,7 +54,24 @@ module Nurv
         raise RefusedAction, "#{Words.control(valve)} already stands there." if (@state.rest_position(valve) - to).abs < 1.0e-6
 
         ramp = Hydraulics::Ramp.new(from, to.to_f, @time_s, @time_s + TRAVEL_S.fetch(sort) * speed)
-        @state.with(water: water_now, controls: @state.controls.merge(valve => ramp).freeze)
+        turned = @state.with(water: water_now, controls: @state.controls.merge(valve => ramp).freeze)
+        (sort == :test_cock) ? ran(turned, valve, from, to) : turned
+      end
+
+      # A test cock flushes what is in it while it runs free; opened into a hose unflushed, that goes into the hose.
+      def ran(state, cock, from, to)
+        on_it = state.hose_ends.key(cock)
+        if to.zero?
+          since = state.running[cock]
+          flushed = (since && @time_s - since >= FLUSH_S) ? state.flushed | [cock] : state.flushed
+          state.with(flushed: flushed.freeze, running: state.running.except(cock).freeze)
+        elsif from.zero? && state.on_test_cock(cock).nil?
+          state.with(running: state.running.merge(cock => @time_s).freeze)
+        elsif on_it && @station.debris.include?(cock) && !state.flushed.include?(cock)
+          state.with(clogged: (state.clogged | [on_it.to_s.delete_suffix("_near").to_sym]).freeze)
+        else
+          state
+        end
       end
 
       def sort_of(valve)
@@ -82,7 +100,8 @@ module Nurv
         resting = (key == hose.id) ? :free : :kit
         raise RefusedAction, "The #{hose.name.downcase} is not on anything." if @state.hose_ends[key] == resting
 
-        reconnect(hose, key, resting)
+        # Off the assembly, what got into it is shaken out.
+        reconnect(hose, key, resting).with(clogged: (@state.clogged - [hose.id]).freeze)
       end
 
       def put_back(hose, key)
@@ -182,7 +201,16 @@ module Nurv
         thing = action.name(:at)
         raise RefusedAction, "There is no “#{thing}” to look at here." unless @station.site.things.key?(thing) || Words::LOOKS.key?(thing)
 
+        # A plate that cannot be read has not been read.
+        thing = :plate_corroded if thing == :plate && @station.plate_corroded? && !@state.looked.include?(:plate_cleaned)
         @state.with(looked: (@state.looked | [thing]).freeze)
+      end
+
+      def clean(action)
+        return clear(action.name(:at)) if @station.assembly.test_cocks.key?(action.name(:at))
+        raise RefusedAction, "There is nothing to clean there." unless action.name(:at) == :plate
+
+        @state.with(looked: (@state.looked | %i[plate_cleaned]).freeze)
       end
 
       def watch(action) = @state.with(watching: action.name(:at))
@@ -236,6 +264,67 @@ module Nurv
 
         @state.with(findings: (@state.findings | [action[:finding].to_s]).freeze)
       end
+
+      # Pushes a wire through a shut test cock's outlet and bore.
+      def clear(cock)
+        raise RefusedAction, "Close #{Words.control(cock)} first." if @state.open?(cock)
+        raise RefusedAction, "Take off what is on #{Words.control(cock)} first." if @state.on_test_cock(cock)
+
+        @state.with(water: water_now, changes: (@state.changes + [{kind: "clean", component: cock.to_s, action: "clear_passage"}]).freeze)
+      end
+
+      # --- mending, and trouble
+
+      # Opens a part up and mends it. The fault goes only if this was the right thing to do to the right part.
+      def repair(action)
+        part = action.name(:component)
+        way = Catalog.default.repairs[action.name(:action)]
+        raise RefusedAction, "Repairs are not part of this test. Report what you found." unless @station.repairs?
+        raise RefusedAction, "“#{action[:action]}” is not something one does to #{part.to_s.tr("_", " ")}." unless way&.fits?(part)
+        raise RefusedAction, "This assembly has no #{Words.part(part).downcase}." unless parts.include?(part)
+
+        water_off!(part)
+        change = {kind: "repair", component: part.to_s, action: way.id.to_s, at_s: @time_s}
+        @state.with(water: drained, changes: (@state.changes + [change]).freeze)
+      end
+
+      def parts = @station.assembly.components + @station.assembly.shutoff_valves + @station.assembly.test_cocks.keys
+
+      def water_off!(part)
+        open = case part
+        when :shutoff_valve_1 then []
+        when :shutoff_valve_2 then [:shutoff_valve_1]
+        else @station.assembly.shutoff_valves
+        end.select { |valve| @state.open?(valve) }
+        raise RefusedAction, "Close #{open.map { |valve| Words.control(valve) }.join(" and ")} before you open it up; there is pressure on it." if open.any?
+      end
+
+      # What stood in the body runs out when it is opened.
+      def drained
+        water = water_now
+        body = @station.assembly.nodes.map { |node| node[:id].to_sym } - %i[supply downstream]
+        index = @span.network.index
+        pressures = water.pressures.dup
+        body.each { |node| pressures[index[node]] = [pressures[index[node]], 0.0].min }
+        water.with(pressures: pressures.freeze)
+      end
+
+      # An instructor's trouble: a fault from now on, a supply that swings, or taps opened downstream.
+      def inject(action)
+        change = {kind: "inject", **action.fields.slice(:fault, :severity, :swing_psi, :demand)}
+        fault = Catalog.default.faults[action.name(:fault)] if action[:fault]
+        raise RefusedAction, "“#{action[:fault]}” cannot happen to this assembly." if action[:fault] && !fault&.applies_to?(@station.assembly.id)
+        graded = fault.nil? || Scenarios::Fault::SEVERITIES.include?(action.name(:severity))
+        if change.size == 1 || !graded
+          raise RefusedAction, "Say which trouble: a fault with its severity, a swing in psi, or a demand from 0 to 1."
+        end
+        demand = action[:demand] || fault&.demand
+        controls = demand ? @state.controls.merge(demand: Hydraulics::Ramp.new(@state.position(:demand, @time_s), demand.to_f.clamp(0.0, 1.0), @time_s, @time_s + 1.0)).freeze : @state.controls
+        @state.with(water: water_now, controls: controls, changes: (@state.changes + [change]).freeze)
+      end
+
+      # A proctor's mark beside a real bench leaves the simulated one alone.
+      def mark(_action) = @state
 
       def submit(_action) = @state.with(submitted: true)
 

@@ -5,6 +5,8 @@ module Nurv
     # Joins assembly, kit, hoses and fittings into the network that the solver runs, for one way of connecting them.
     class Plumbing
       HOSE_K = 14.0
+      # A hose that debris got into: a needle that creeps.
+      CLOGGED_K = 0.04
       SUPPLY_K = 170.0
       BACK_PRESSURE_K = 60.0
       DEMAND_K = 50.0
@@ -134,7 +136,9 @@ module Nurv
         edges << passage(:tee_side, :tee, AIR, [Hydraulics::Valve.orifice(HOSE_K)], air_in: cock.elevation_in, one_way: true)
       end
 
-      def cock_valve(cock) = Hydraulics::Valve.new(:test_cock, @state.controls.fetch(cock.id))
+      def cock_valve(cock)
+        Hydraulics::Valve.new(:test_cock, @state.controls.fetch(cock.id), scale: @variant.setting(cock.id, :passage, 1.0))
+      end
 
       def kit_edges
         @kit.valves.values.map do |valve|
@@ -167,7 +171,7 @@ module Nurv
       def far_id(hose) = :"hose_#{hose.id}"
 
       def hose_end(hose, place, id)
-        bore = Hydraulics::Valve.orifice(HOSE_K)
+        bore = Hydraulics::Valve.orifice(@state.clogged.include?(hose.id) ? CLOGGED_K : HOSE_K)
         return passage(id, hose.node, AIR, [bore], air_in: @state.gauge_in) if place == :free
 
         cock = @assembly.test_cocks.fetch(place)

@@ -8,7 +8,8 @@ module Nurv
 
       # @param trajectory [Hydraulics::Trajectory, nil] handed on by an act that left the water alone
       def initialize(variant, state, trajectory = nil)
-        @variant = variant
+        @base = variant
+        @variant = variant.after(state.changes)
         @state = state
         @trajectory = trajectory
       end
@@ -26,8 +27,11 @@ module Nurv
       # @raise [RefusedAction]
       def after(action)
         changed = Hands.new(variant, self).apply(action)
-        Span.new(variant, changed, action.paper? ? trajectory : nil)
+        Span.new(@base, changed, action.paper? ? trajectory : nil)
       end
+
+      # Lets go of what can be worked out again.
+      def forget = @trajectory = nil
 
       # @return [Hydraulics::State] quantised, so that what is stored agrees between machines
       def water_at(time_s) = trajectory.state_at(time_s)

@@ -14,7 +14,8 @@ module Nurv
       FITTINGS = {sight_tube: "sight tube", bleed_off_tee: "bleed-off tee", line_gauge: "line gauge"}.freeze
       COMPONENTS = {
         check_valve_1: "CV1", check_valve_2: "CV2", relief_valve: "Relief valve", air_inlet: "Air inlet",
-        shutoff_valve_1: "SOV1", shutoff_valve_2: "SOV2", supply: "Supply", none: "None", kit: "Test kit", site: "Site"
+        shutoff_valve_1: "SOV1", shutoff_valve_2: "SOV2", test_cock_1: "TC1", test_cock_2: "TC2", test_cock_3: "TC3", test_cock_4: "TC4",
+        supply: "Supply", none: "None", kit: "Test kit", site: "Site"
       }.freeze
       REASONS = {
         fouled: "fouled, does not close tight", weak_spring: "weak spring, below the limit", opens_low: "opens low",
@@ -22,31 +23,33 @@ module Nurv
         opens_high: "opens high, small buffer", leaks: "leaks when closed",
         leaks_with_demand: "leaks, with demand downstream", opens_partly: "opens only partly",
         fluctuates: "pressure fluctuates", back_pressure: "leaks, and pressure comes back from downstream",
-        must_not_test: "the test must not go on", healthy: "nothing wrong"
+        blocked: "partly blocked", must_not_test: "the test must not go on", healthy: "nothing wrong"
       }.freeze
       # Things at every bench that one can look at; a site adds its own.
       LOOKS = {
         plate: "Name plate", arrow: "Flow arrow and valves", relief_port: "Relief port", test_cocks: "Test cocks and caps",
         kit_label: "Kit label", gauge_zero: "Gauge at rest", hoses: "Hoses and washers", surroundings: "Surroundings",
-        upstream_piping: "Piping before the assembly", leaks: "All joints, for leaks"
+        upstream_piping: "Piping before the assembly", leaks: "All joints, for leaks", meter: "Water meter"
       }.freeze
       TOPICS = {
         shutdown: "I need to shut the water off here for about 20 minutes. May I?",
         water_on: "I am done. The water is about to come back on.",
         result: "Here is the result of the test."
       }.freeze
-      FLOWS = {stream: 8.0, trickle: 1.0, drip: 0.05}.freeze
+      FLOWS = {jet: 50.0, stream: 8.0, trickle: 1.0, drip: 0.05}.freeze
 
       module_function
 
       def control(id) = CONTROLS.fetch(id, id.to_s.tr("_", " "))
+
+      def part(id) = COMPONENTS.fetch(id, id.to_s.tr("_", " "))
 
       def hose(id) = HOSES.fetch(id, id.to_s.tr("_", " "))
 
       def fitting(id) = FITTINGS.fetch(id, id.to_s.tr("_", " "))
 
       # @param flow_ml_s [Float]
-      # @return [Symbol] :dry, :drip, :trickle or :stream, as an eye would say
+      # @return [Symbol] :dry, :drip, :trickle, :stream or :jet, as an eye would say
       def flow(flow_ml_s) = FLOWS.find { |_, least| flow_ml_s >= least }&.first || :dry
     end
   end

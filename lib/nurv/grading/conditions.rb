@@ -76,17 +76,7 @@ module Nurv
       end
 
       # Each ran for at least a second with nothing on it, and was closed again.
-      def flushed(cocks, index)
-        cocks.all? do |cock|
-          id = cock.to_sym
-          (0..index).any? do |i|
-            next false unless @transcript.turned(i, id) == 1 && state(i).on_test_cock(id).nil?
-
-            closing = ((i + 1)..index).find { |j| @transcript.turned(j, id) == -1 && state(j).closed?(id) }
-            closing && @transcript.from_s(closing) - @transcript.from_s(i) >= 1.0
-          end
-        end
-      end
+      def flushed(cocks, index) = cocks.all? { |cock| state(index).flushed.include?(cock.to_sym) }
 
       def bled(hoses, index)
         share = @transcript.procedure.bleed_air_share

@@ -11,8 +11,8 @@ module Nurv
       # @return [Grade]
       def self.grade(variant, log, procedure: nil, policy: nil)
         replay = Bench::Replay.new(variant, log)
-        chosen = procedure || chosen_procedure(variant, replay)
-        new(replay, chosen, policy || Catalog.default.policies.fetch(:standard)).grade
+        policy ||= Catalog.default.policies.fetch(:standard)
+        new(replay, policy.adjust(procedure || chosen_procedure(variant, replay)), policy).grade
       end
 
       # The procedure named on the report, or the first the station allows.
@@ -22,19 +22,62 @@ module Nurv
       end
 
       def initialize(replay, procedure, policy)
-        @transcript = Transcript.new(replay, procedure)
-        @truth = Scenarios::Truth.of(replay.variant, procedure)
-        @report = Reports::FieldReport.new(procedure, replay.last.state.report)
-        @policy = policy
+        @replay = replay
         @procedure = procedure
+        @policy = policy
+        @fields = replay.last.state.report
+        @truth = Scenarios::Truth.of(replay.variant.after(injected), procedure)
+        @repaired_at = replay.entries.index { |entry| entry.action.kind == :repair }
+        @ends_at = replay.entries.rindex { |entry| entry.action.kind == :repair }
       end
 
-      def grade
-        steps = StepMarks.new(@transcript, @truth)
-        lines = steps.lines + ReadingMarks.new(@transcript, @truth, @report, steps, @policy).lines +
-          JudgementMarks.new(@truth, @report).lines + RecordMarks.new(@transcript, @report, stopped: @truth.stopped?).lines +
-          FindingMarks.new(@transcript, @truth).lines
-        Grade.new(lines, @policy, @procedure)
+      def grade = Grade.new((@truth.repairs? || @repaired_at) ? test_repair_retest : test, @policy, @procedure)
+
+      private
+
+      # Trouble that an instructor put in is part of what was there to be found.
+      def injected = @replay.last.state.changes.select { |change| change[:kind] == "inject" }
+
+      def test
+        transcript = Transcript.new(@replay, @procedure)
+        report = Reports::FieldReport.new(@procedure, @fields)
+        steps = steps_of(transcript, @truth)
+        steps.lines + readings(transcript, @truth, report, steps) + paper(transcript, report)
+      end
+
+      # By hand: a proctor's marks beside a real bench stand in for what a simulated one would have shown.
+      def steps_of(transcript, truth, &wanted)
+        marked = @replay.entries.any? { |entry| entry.action.kind == :mark }
+        marked ? HandMarks.new(transcript, truth, &wanted) : StepMarks.new(transcript, truth, &wanted)
+      end
+
+      def readings(transcript, truth, report, steps) = ReadingMarks.new(transcript, truth, report, steps, @policy).lines
+
+      def paper(transcript, report, repaired: false)
+        JudgementMarks.new(@truth, report).lines + RecordMarks.new(transcript, report, stopped: @truth.stopped?, repaired: repaired).lines +
+          FindingMarks.new(transcript, @truth).lines
+      end
+
+      # The test as far as the repair, the repair, the test after it, and what ends the visit.
+      def test_repair_retest
+        first = Transcript.new(@replay, @procedure, window: 0...(@repaired_at || @replay.entries.size))
+        report = Reports::FieldReport.new(@procedure, @fields)
+        steps = steps_of(first, @truth) { |step| !step.closing? }
+        lines = steps.lines + readings(first, @truth, report, steps) + paper(first, report, repaired: !@repaired_at.nil?) +
+          RepairMarks.new(@replay, @truth).lines
+        lines + (@repaired_at ? retest(Transcript.new(@replay, @procedure, window: (@ends_at + 1)..)) : ending(first))
+      end
+
+      def ending(transcript) = steps_of(transcript, @truth, &:closing?).lines
+
+      # Judged by what was there after this tester's repair, right or wrong.
+      def retest(transcript)
+        truth = Scenarios::Truth.of(@replay.variant.after(@replay.last.state.changes), @procedure, after_repair: true)
+        report = Reports::FieldReport.new(@procedure, @fields, retest: true)
+        steps = steps_of(transcript, truth) { |step| !step.opening? && !step.closing? }
+        again = steps.lines + readings(transcript, truth, report, steps) + JudgementMarks.new(truth, report).results +
+          [RecordMarks.new(transcript, report).notebook]
+        again.map { |line| line.dup.tap { |copy| copy.id, copy.title = :"retest_#{line.id}", "Retest: #{line.title}" } } + ending(transcript)
       end
     end
   end

@@ -10,7 +10,10 @@ module Nurv
       end
 
       # @return [Array<Line>]
-      def lines = components + [overall, diagnosis]
+      def lines = results + [diagnosis]
+
+      # Without the diagnosis, as after a repair.
+      def results = components + [overall]
 
       private
 

@@ -2,13 +2,17 @@
 
 module Nurv
   module Grading
-    # How an exam is marked: weights, pass mark, what fails outright, tolerance of readings.
+    # How an exam is run and marked: weights, pass mark, what fails outright, tolerance, time, help, retest, and what an
+    # instructor changed in the procedures.
     class Policy
       SECTIONS = %i[procedure readings judgement records].freeze
+      RETESTS = {none: "No second attempt", once: "One second attempt, on another variant", open: "As often as the instructor gives it"}.freeze
 
-      attr_reader :id, :name, :weights, :pass_mark, :tolerance_psid, :fail_outright, :time_limit_min
+      attr_reader :id, :name, :weights, :pass_mark, :tolerance_psid, :fail_outright, :time_limit_min, :retest, :procedures, :data
 
+      # @param data [Hash] symbol keys, as in data/policies and as kept with an exam
       def initialize(data)
+        @data = Nurv.deep_freeze(data)
         @id = data[:id].to_sym
         @name = data[:name]
         @weights = SECTIONS.to_h { |section| [section, data[:weights].fetch(section).to_f] }.freeze
@@ -16,7 +20,35 @@ module Nurv
         @tolerance_psid = data[:tolerance_psid].to_f
         @fail_outright = data[:fail_outright].map(&:to_sym).freeze
         @time_limit_min = data[:time_limit_min]
+        @hints = data.fetch(:hints, false)
+        @skip_waiting = data.fetch(:skip_waiting, false)
+        @retest = data.fetch(:retest, "none").to_sym
+        @procedures = @data.fetch(:procedures, {})
         freeze
+      end
+
+      # @param text [String] JSON
+      def self.parse(text) = new(JSON.parse(text, symbolize_names: true))
+
+      def to_json(*) = JSON.generate(data)
+
+      def hints? = @hints
+
+      def skip_waiting? = @skip_waiting
+
+      # @return [Procedures::Procedure] with this policy's label, limits and points
+      def adjust(procedure) = procedure.adjusted(@procedures.fetch(procedure.id, {}))
+
+      # @return [Array<Array(String, String)>] what a trainee is told before starting
+      def summary
+        mistakes = Catalog.default.mistakes
+        [["Marked on", weights.map { |name, weight| "#{name.to_s.capitalize} #{format("%g", weight)}" }.join(" · ") + " of #{format("%g", weights.values.sum)}"],
+          ["To pass", "#{format("%g", pass_mark)} of 100"],
+          ["Fails outright", fail_outright.empty? ? "nothing on its own" : fail_outright.map { |id| mistakes.fetch(id).name.sub(/\A[A-Z](?=[a-z])/, &:downcase) }.join("; ")],
+          ["Readings", format("within %.1f psid of what the gauge showed you", tolerance_psid)],
+          ["Time", time_limit_min ? "#{time_limit_min} minutes; what is done by then is graded" : "no limit"],
+          ["Help", [hints? ? "hints" : nil, skip_waiting? ? "waiting time may be skipped" : nil].compact.join(", ").then { |text| text.empty? ? "none" : text }],
+          ["Second attempt", RETESTS.fetch(retest)]]
       end
     end
   end

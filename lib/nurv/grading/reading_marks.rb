@@ -17,7 +17,7 @@ module Nurv
       # @return [Array<Line>] one per item that this station's test yields, and one per reading invented beyond them
       def lines
         expected = @truth.procedure.items.values.select { |item| @truth.values.key?(item.id) || @report.values.key?(item.id) }
-        expected.map { |item| item.reading? ? reading(item) : observation(item) }
+        expected.reject { |item| item.optional? && !@report.values.key?(item.id) }.map { |item| item.reading? ? reading(item) : observation(item) }
       end
 
       private
@@ -39,7 +39,7 @@ module Nurv
 
         seen = moment_shown(item, number)
         mistake = if seen.nil? then :never_shown
-        elsif event?(item) then :opening_read_late
+        elsif event?(item) then (moment.nil? || seen < moment) ? :residual_drip : :opening_read_late
         else
           :read_before_steady
         end
@@ -95,7 +95,9 @@ module Nurv
         return false unless item.id == :check_valve_1_confirmed
 
         apparent = Procedures::Item.number(@report.values[:check_valve_1_apparent])
-        apparent && (apparent - number).abs < 0.05
+        item = @truth.procedure.items[:check_valve_1_apparent]
+        _, shown = reference(item) if item
+        apparent && shown && (apparent - number).abs < 0.05 && close?(item, shown, number)
       end
 
       # An item whose result is in words, such as “did not open”.

@@ -4,7 +4,8 @@ module Nurv
   module Grading
     # Marks the paper: identification, completeness, and notebook against report.
     class RecordMarks
-      def initialize(transcript, report, stopped: false)
+      def initialize(transcript, report, stopped: false, repaired: false)
+        @repaired = repaired
         @transcript = transcript
         @report = report
         @stopped = stopped
@@ -12,9 +13,25 @@ module Nurv
       end
 
       # @return [Array<Line>]
-      def lines = [identification, (@stopped ? nil : kit), completeness, notebook].compact
+      def lines = [identification, (@stopped ? nil : kit), (@station.meter ? meter : nil), completeness, notebook].compact
+
+      # The last note of an item must be what the report says.
+      def notebook
+        differing = @report.values.keys.select do |item|
+          note = @transcript.notes(item).last
+          note && !agree?(note.value, @report.values[item])
+        end
+        moment = differing.filter_map { |item| @transcript.notes(item).last&.at_s }.first
+        build(:notebook, "Notebook and report agree", 10, differing, :notebook_differs, "The same values in both.", moment)
+      end
 
       private
+
+      def meter
+        wrong = {meter_number: :number, meter_reading: :reading}.reject { |field, key| same?(@report.fields[field], @station.meter[key]) }.keys
+        blank = wrong.select { |field| @report.fields[field].to_s.strip.empty? }
+        build(:meter, "Meter", 3, wrong, (wrong - blank).any? ? :record_wrong : :record_incomplete, "As on the meter.")
+      end
 
       def identification
         wrong = Reports::FieldReport::IDENTITY.reject { |field| same?(@report.fields[field], @station.plate[field]) }
@@ -31,18 +48,8 @@ module Nurv
       end
 
       def completeness
-        blank = %i[notified signature].select { |field| @report.fields[field].to_s.strip.empty? }
+        blank = (%i[notified signature] + (@repaired ? %i[repairs] : [])).select { |field| @report.fields[field].to_s.strip.empty? }
         build(:completeness, "Completeness and signature", 5, blank, :record_incomplete, "Who was notified, and a signature.")
-      end
-
-      # The last note of an item must be what the report says.
-      def notebook
-        differing = @report.values.keys.select do |item|
-          note = @transcript.notes(item).last
-          note && !agree?(note.value, @report.values[item])
-        end
-        moment = differing.filter_map { |item| @transcript.notes(item).last&.at_s }.first
-        build(:notebook, "Notebook and report agree", 10, differing, :notebook_differs, "The same values in both.", moment)
       end
 
       def agree?(noted, reported)

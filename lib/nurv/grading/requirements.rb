@@ -13,10 +13,11 @@ module Nurv
 
       # @param first [Integer] entry where the step was recognised
       # @param last [Integer] last entry of the passage over which it held
-      def initialize(transcript, step, first, last, truth_values: nil, truth_flags: [])
+      def initialize(transcript, step, first, last, truth_values: nil, truth_flags: [], named: [])
         @transcript = transcript
         @truth_values = truth_values
         @truth_flags = truth_flags
+        @named = named
         @step = step
         @first = first
         @last = last
@@ -28,8 +29,10 @@ module Nurv
       def unmet
         @step.must.filter_map do |clause|
           next if (clause.fetch(:unless, []).map(&:to_sym) & @truth_flags).any?
+          # What only follows from a mistake named before is not a second one.
+          next if (clause.fetch(:follows_from, []).map(&:to_sym) & @named).any?
 
-          name, value = clause.find { |key, _| !%i[mistake unless].include?(key) }
+          name, value = clause.find { |key, _| !%i[mistake unless follows_from].include?(key) }
           @moment = @from_s
           happened = REGISTRY.fetch(name).bind_call(self, value)
           [clause[:mistake].to_sym, happened, @moment] if happened

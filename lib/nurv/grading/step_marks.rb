@@ -11,17 +11,19 @@ module Nurv
 
       # @param transcript [Transcript]
       # @param truth [Scenarios::Truth]
-      def initialize(transcript, truth)
+      # @yield [step] which of the steps called for are looked for here; all, without a block
+      def initialize(transcript, truth, &wanted)
         @transcript = transcript
         @procedure = transcript.procedure
-        @steps = truth.steps.map { |id| @procedure.step(id) }
+        @steps = truth.steps.map { |id| @procedure.step(id) }.select(&wanted || :itself)
         @truth_values = truth.values
         @truth_flags = truth.run.flags
         @passages = {}
+        @named = []
       end
 
       # @return [Array<Line>]
-      def lines = @lines ||= @steps.map { |step| mark(step) }
+      def lines = @lines ||= @steps.filter_map { |step| mark(step)&.tap { |line| @named |= [line.mistake].compact } }
 
       # Every passage over which a step's situation held: where its reading may have been taken.
       def situations(step)
@@ -41,10 +43,10 @@ module Nurv
         late = deadline(step, conditions, since)
         passage = best_passage(step, conditions, since, late)
         @passages[step.id] = passage if passage
-        return missed(step, nil) unless passage
+        return (missed(step, nil) unless step.optional?) unless passage
 
         undone = step.at_end.any? && @transcript.size.positive? && !conditions.hold?(step.at_end, @transcript.size - 1)
-        return missed(step, @transcript.replay.end_s) if undone
+        return missed(step, @transcript.end_s) if undone
 
         return missed(step, @transcript.from_s(late)) if late && passage.first > late
 
@@ -57,7 +59,7 @@ module Nurv
         in_time = late ? all.select { |first| first <= late } : all
         (in_time.any? ? in_time : all.first(1)).map { |first|
           last = step.situation ? last_of(step.matched, conditions, first) : first
-          Passage.new(first, last, Requirements.new(@transcript, step, first, last, truth_values: @truth_values, truth_flags: @truth_flags).unmet)
+          Passage.new(first, last, Requirements.new(@transcript, step, first, last, truth_values: @truth_values, truth_flags: @truth_flags, named: @named).unmet)
         }.min_by.with_index { |passage, order| [passage.unmet.size, order] }
       end
 

@@ -7,10 +7,13 @@ module Nurv
       attr_reader :replay, :procedure
 
       # @param replay [Bench::Replay]
-      def initialize(replay, procedure)
+      # @param window [Range] the entries that count: all, or those before or after a repair
+      def initialize(replay, procedure, window: 0..)
         @replay = replay
         @procedure = procedure
-        @entries = replay.entries
+        @entries = replay.entries[window] || []
+        beyond = window.end && replay.entries[window.end]
+        @end_s = beyond ? beyond.action.time_s : replay.end_s
         @needle_tops = {}
       end
 
@@ -26,9 +29,13 @@ module Nurv
 
       def from_s(index) = @entries[index].action.time_s
 
-      def to_s_at(index) = (index + 1 < size) ? from_s(index + 1) : replay.end_s
+      def to_s_at(index) = (index + 1 < size) ? from_s(index + 1) : @end_s
 
-      def last_state = replay.last.state
+      attr_reader :end_s
+
+      def start_s = @entries.first&.action&.time_s || 0.0
+
+      def last_state = (@entries.last&.span || replay.first).state
 
       def variant = replay.variant
 
@@ -92,7 +99,7 @@ module Nurv
       end
 
       # Notes of an item, each with its moment.
-      def notes(item) = last_state.notebook.select { |note| note.item == item }
+      def notes(item) = last_state.notebook.select { |note| note.item == item && note.at_s >= start_s - 0.001 }
     end
   end
 end

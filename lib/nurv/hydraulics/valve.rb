@@ -24,7 +24,7 @@ module Nurv
         position = @ramp.position(time_s)
         case @law
         when :shutoff_valve then Law.shutoff_valve(position, 0.0) * @scale + @k
-        when :test_cock then Law.test_cock(position)
+        when :test_cock then Law.test_cock(position) * @scale
         when :needle_valve then Law.needle_valve(position)
         else @k * position
         end

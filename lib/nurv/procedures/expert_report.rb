@@ -11,7 +11,7 @@ module Nurv
 
       # @return [Hash{Symbol => String}]
       def fields
-        header.merge(@run.values, results, overall: @run.verdict.overall.to_s, **diagnoses)
+        header.merge(@run.values, results(@run.verdict), overall: @run.verdict.overall.to_s, **diagnoses, **retest)
       end
 
       private
@@ -19,12 +19,22 @@ module Nurv
       def header
         plate = @station.plate
         {make: plate[:make], model: plate[:model], size: plate[:size], serial: plate[:serial],
-         notified: @station.site.people.values.map(&:name).join(", "),
+         **meter, notified: @station.site.people.values.map(&:name).join(", "),
          kit_serial: @station.kit_state[:serial].to_s, kit_checked: @station.kit_state[:checked_on].to_s,
          condition_left: "SOV1 and SOV2 open", signature: "A. N. Expert"}
       end
 
-      def results = @run.verdict.components.to_h { |component, result| [:"result_#{component}", result.to_s] }
+      def meter = @station.meter ? {meter_number: @station.meter[:number].to_s, meter_reading: @station.meter[:reading].to_s} : {}
+
+      def retest
+        return {} unless @run.retest_values
+
+        verdict = Reports::Verdict.new(@run.procedure, @run.retest_values)
+        again = @run.retest_values.merge(results(verdict), overall: verdict.overall.to_s).transform_keys { |key| :"#{Reports::FieldReport::RETEST}#{key}" }
+        {repairs: @run.mending.map { |part, way| "#{Bench::Words.part(part.to_sym)}: #{Catalog.default.repairs.fetch(way.to_sym).label.downcase}" }.join("; "), **again}
+      end
+
+      def results(verdict) = verdict.components.to_h { |component, result| [:"result_#{component}", result.to_s] }
 
       def diagnoses
         first, second = @run.diagnoses

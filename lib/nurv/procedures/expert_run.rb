@@ -9,7 +9,7 @@ module Nurv
       DISCHARGE_ML_S = 0.15
       TICK_S = 0.5
 
-      attr_reader :variant, :procedure, :steps, :flags, :values, :moments
+      attr_reader :variant, :procedure, :steps, :flags, :values, :moments, :mending, :retest_values, :step_spans
 
       # @param variant [Scenarios::Variant]
       # @param procedure [Procedure]
@@ -26,11 +26,10 @@ module Nurv
         @time_s = 5.0
         @span = Bench::Span.new(variant, Bench::Opening.new(variant).state)
         @found = variant.station.assembly.shutoff_valves.to_h { |valve| [valve, @span.state.rest_position(valve)] }
-        procedure.steps.each do |step|
-          break if stopped?
-
-          carry_out(step) if step.called_for?(@flags)
-        end
+        @mending = []
+        work_through(procedure.steps.reject(&:closing?))
+        mend_and_test_again if repair_called_for?
+        work_through(procedure.steps.select(&:closing?))
         write_report
       end
 
@@ -43,7 +42,9 @@ module Nurv
       def diagnoses
         return ["site:must_not_test"] if stopped?
 
-        procedure.conclusions.select { |conclusion| follows?(conclusion) }.map { |conclusion| conclusion[:says] }.uniq
+        blocked = variant.station.assembly.test_cocks.keys.select { |cock| @flags.include?(:"#{cock}_blocked") }
+        procedure.conclusions.select { |conclusion| follows?(conclusion) }.map { |conclusion| conclusion[:says] }.uniq +
+          blocked.map { |cock| "#{cock}:blocked" }
       end
 
       # @return [Boolean] something was found that forbids the test
@@ -62,10 +63,50 @@ module Nurv
 
       private
 
+      def work_through(list)
+        list.each do |step|
+          break if stopped?
+
+          carry_out(step) if step.called_for?(@flags)
+        end
+      end
+
+      def repair_called_for? = variant.station.repairs? && !stopped? && ways_to_mend.any?
+
+      # @return [Array<Array(String, String)>] part and action for all that was found and can be mended
+      def ways_to_mend
+        diagnoses.filter_map do |name|
+          component, reason = name.split(":")
+          fault = Catalog.default.faults.values.find { |item| item.component.to_s == component && item.reason.to_s == reason }
+          [component, fault.mended_by.first.to_s] if fault&.mended_by&.any?
+        end
+      end
+
+      # All off, water off, parts mended, and the test again from the flush on.
+      def mend_and_test_again
+        @mending = ways_to_mend
+        procedure.steps.find { |step| step.id == :close_everything }.acts.each { |act| perform(act) }
+        turn({shutoff_valve_2: 0.0, shutoff_valve_1: 0.0}, {speed: "slow"})
+        pass(6.0)
+        @mending.each do |part, way|
+          act(:repair, component: part, action: way)
+          pass(5.0)
+        end
+        turn({shutoff_valve_1: 1.0}, {speed: "slow"})
+        pass(10.0)
+        first = [@values, @flags, @steps, @marks]
+        @values, @flags, @steps, @marks = {}, [], [], {}
+        work_through(procedure.steps.reject { |step| step.opening? || step.closing? })
+        @retest_values = @values
+        @values, @flags, @steps, @marks = first
+      end
+
       def carry_out(step)
-        @steps << step.id
+        @steps |= [step.id]
+        @step = step.id
         @moments[step.id] = @time_s
         step.acts.each { |act| perform(act) }
+        clear_blocked if step.id == :flush
       end
 
       def perform(act)
@@ -109,8 +150,16 @@ module Nurv
         things.each do |thing|
           act(:look, at: thing)
           pass(1.0)
+          clean_and_look_again if @span.state.looked.last == :plate_corroded
           note_finding(thing.to_sym)
         end
+      end
+
+      def clean_and_look_again
+        act(:clean, at: "plate")
+        pass(2.0)
+        act(:look, at: "plate")
+        pass(1.0)
       end
 
       # Writes down what is wrong there, once; stops if it forbids the test.
@@ -165,6 +214,7 @@ module Nurv
 
       def unfit(fittings, _act)
         (Array(fittings).map(&:to_sym) & @span.state.fittings.keys).each do |fitting|
+          turn({tee_needle: 0.0}, {}) if fitting == :bleed_off_tee
           act(:unfit, fitting: fitting.to_s)
           pass(1.0)
         end
@@ -205,7 +255,33 @@ module Nurv
         end
       end
 
-      def wait(seconds, _act) = pass(seconds)
+      def wait(seconds, _act)
+        pass(seconds)
+        notice_weak_jets if @step == :flush
+      end
+
+      # Clears what was noticed, and flushes it once more: through a blocked cock nothing can be read.
+      def clear_blocked
+        variant.station.assembly.test_cocks.each_key do |cock|
+          next unless @flags.include?(:"#{cock}_blocked")
+
+          act(:clean, at: cock.to_s)
+          pass(3.0)
+          turn({cock => 1.0}, {})
+          pass(2.0)
+          turn({cock => 0.0}, {})
+          pass(1.0)
+        end
+      end
+
+      # A test cock that runs weakly when it is flushed is partly blocked.
+      def notice_weak_jets
+        variant.station.assembly.test_cocks.each_key do |cock|
+          next unless @span.state.rest_position(cock) >= 1.0 && @span.state.on_test_cock(cock).nil?
+
+          @flags |= [:"#{cock}_blocked"] if @span.flow_at(@time_s, cock) < Bench::Words::FLOWS[:jet]
+        end
+      end
 
       def until_seen(conditions, act)
         @event = false

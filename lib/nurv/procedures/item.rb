@@ -15,10 +15,13 @@ module Nurv
         @choices = data.fetch(:choices, {}).to_h { |words, result| [words.to_s, result.to_sym] }.freeze
         @gives_way_to = data[:gives_way_to]&.to_sym
         @step = data[:step]&.to_sym
+        @optional = data.fetch(:optional, false)
         freeze
       end
 
       def reading? = !unit.nil?
+
+      def optional? = @optional
 
       # Read off the plain gauge, not the differential one.
       def line_pressure? = unit == "psi"

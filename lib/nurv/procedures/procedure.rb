@@ -4,20 +4,25 @@ module Nurv
   module Procedures
     # A way of testing an assembly, as data: steps in partial order, what is recorded, and what follows from what was seen.
     class Procedure
-      attr_reader :id, :label, :assembly, :kits, :summary, :steps, :items, :conclusions, :buffer, :steady, :bleed_air_share
+      attr_reader :overlay, :id, :label, :assembly, :kits, :summary, :steps, :items, :conclusions, :buffer, :steady, :bleed_air_share, :schools
 
-      def initialize(data)
+      # @param overlay [Hash] what an instructor changed: label, limits {item => psid}, points {step => points}, critical {step => true/false}
+      def initialize(data, overlay = {})
+        @data = data
+        @overlay = overlay
         @id = data[:id].to_sym
-        @label = data[:label]
+        @label = overlay.fetch(:label, data[:label])
         @assembly = data[:assembly].to_sym
         @kits = data[:kits].map(&:to_sym)
         @summary = data[:summary]
         @steady = data[:steady]
         @bleed_air_share = data[:bleed_air_share]
-        @items = data[:items].to_h { |item| [item[:id].to_sym, Item.new(item)] }.freeze
-        @steps = data[:steps].map { |step| Step.new(with_shared(step)) }.freeze
-        @conclusions = data[:conclusions]
+        @items = data[:items].to_h { |item| [item[:id].to_sym, Item.new(with_limit(item))] }.freeze
+        @steps = data[:steps].map { |step| Step.new(with_points(with_shared(step))) }.freeze
+        @conclusions = data[:conclusions].map { |conclusion| with_limits(conclusion) }
         @buffer = data[:buffer]
+        @schools = data.fetch(:schools, [])
+        @diagnosis_only = data.fetch(:diagnosis_only, false)
         freeze
       end
 
@@ -37,7 +42,38 @@ module Nurv
         (of - minus).round(1) if of && minus
       end
 
+      # Whether some authorities take it for diagnosis only, not as the test of record.
+      def diagnosis_only? = @diagnosis_only
+
+      # @return [Procedure] the same with an instructor's label, limits and points
+      def adjusted(overlay) = overlay.empty? ? self : Procedure.new(@data, overlay)
+
+      # Limits as they are in the data, before any overlay.
+      def usual_limits = @data[:items].filter_map { |item| [item[:id].to_sym, item[:at_least]] if item[:at_least] }.to_h
+
       private
+
+      def with_limit(item)
+        limit = limits[item[:id].to_sym]
+        limit ? item.merge(at_least: limit.to_f) : item
+      end
+
+      def limits = @overlay.fetch(:limits, {})
+
+      # What follows from a reading below its limit follows from the limit as it now is.
+      def with_limits(conclusion)
+        %i[below at_least].reduce(conclusion) do |result, side|
+          next result unless result[side]
+
+          result.merge(side => result[side].to_h { |item, limit| [item, (limit == usual_limits[item]) ? limits.fetch(item, limit).to_f : limit] })
+        end
+      end
+
+      def with_points(step)
+        id = step[:id].to_sym
+        changes = {points: @overlay.dig(:points, id), critical: @overlay.dig(:critical, id)}.compact
+        step.merge(changes)
+      end
 
       def with_shared(step)
         return step unless step[:use]

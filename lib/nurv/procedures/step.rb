@@ -12,6 +12,8 @@ module Nurv
         @title = data[:title]
         @points = data[:points]
         @critical = data.fetch(:critical, false)
+        @optional = data.fetch(:optional, false)
+        @part = data.fetch(:part, "test").to_sym
         @why = data[:why]
         @mistakes = data.fetch(:mistakes, [])
         @after = names(data[:after])
@@ -29,6 +31,15 @@ module Nurv
       end
 
       def critical? = @critical
+
+      # Left out, it costs nothing.
+      def optional? = @optional
+
+      # Preliminaries: done once, however often one tests.
+      def opening? = @part == :opening
+
+      # What ends the visit, not the test.
+      def closing? = @part == :closing
 
       # @param flags [Array<Symbol>] what the tester has found out so far
       def called_for?(flags) = (only - flags).empty? && (skip & flags).empty?

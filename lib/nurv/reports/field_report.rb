@@ -7,14 +7,18 @@ module Nurv
       IDENTITY = %i[make model size serial].freeze
       HEADER = {
         make: "Make", model: "Model", size: "Size", serial: "Serial number", notified: "Who was notified",
-        kit_serial: "Kit serial", kit_checked: "Kit's last accuracy check", line_pressure: "Line pressure, psi",
-        shutoffs_found: "Shutoffs as found", remarks: "Remarks", condition_left: "Left in service", signature: "Tester's signature"
+        meter_number: "Meter number", meter_reading: "Meter reading", kit_serial: "Kit serial", kit_checked: "Kit's last accuracy check", line_pressure: "Line pressure, psi",
+        shutoffs_found: "Shutoffs as found", repairs: "Repair: part and what was done", remarks: "Remarks", time_in: "Time in", time_out: "Time out", condition_left: "Left in service", signature: "Tester's signature"
       }.freeze
+      # Fields of a retest are those of the test with this before their name.
+      RETEST = "retest_"
       REQUIRED = %i[make model size serial notified kit_serial kit_checked signature].freeze
       RESULTS = {pass: "Pass", fail: "Fail", not_tested: "Not tested"}.freeze
       OVERALL = {pass: "Pass", fail: "Fail", not_completed: "Not completed"}.freeze
 
       def self.field?(assembly, field)
+        return field?(assembly, field.to_s.delete_prefix(RETEST).to_sym) if field.to_s.start_with?(RETEST)
+
         HEADER.key?(field) || %i[overall diagnosis diagnosis_2 procedure].include?(field) ||
           assembly.components.any? { |component| field == :"result_#{component}" } ||
           Catalog.default.procedures.each_value.any? { |procedure| procedure.items.key?(field) }
@@ -24,9 +28,10 @@ module Nurv
 
       # @param procedure [Procedures::Procedure]
       # @param fields [Hash{Symbol => String}] as typed
-      def initialize(procedure, fields)
+      # @param retest [Boolean] read the fields of the test after a repair
+      def initialize(procedure, fields, retest: false)
         @procedure = procedure
-        @fields = fields
+        @fields = retest ? fields.filter_map { |key, value| [key.to_s.delete_prefix(RETEST).to_sym, value] if key.to_s.start_with?(RETEST) }.to_h : fields
       end
 
       # @return [Hash{Symbol => String}] recorded items

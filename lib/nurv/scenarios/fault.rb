@@ -6,7 +6,7 @@ module Nurv
     class Fault
       SEVERITIES = %i[light moderate gross].freeze
 
-      attr_reader :id, :component, :reason, :label, :sign, :demand, :back_pressure_psi
+      attr_reader :id, :component, :reason, :label, :sign, :demand, :back_pressure_psi, :mended_by
 
       def initialize(data)
         @id = data[:id].to_sym
@@ -17,6 +17,7 @@ module Nurv
         @sets = data[:sets] || {}
         @demand = data[:demand]
         @back_pressure_psi = data[:back_pressure_psi]&.to_f
+        @mended_by = (data[:mended_by] || []).map(&:to_sym).freeze
         freeze
       end
 

@@ -1,13 +1,24 @@
 # frozen_string_literal: true
 
+require "date"
+require "json"
+require "yaml"
+
 module Nurv
   module Scenarios
     # Assembly + site + line + kit + faults + allowed procedures: one place to be tested at, before a seed fixes its numbers.
     class Station
       FaultAt = Struct.new(:fault, :severity)
 
+      # The day of the test where a station names none; accuracy checks are counted back from it.
+      USUAL_DATE = "2026-11-20"
+      # A kit whose accuracy was checked longer ago may not be used.
+      ACCURACY_DAYS = 366
+      # A needle this far off its zero is seen to be off.
+      ZERO_SEEN_PSID = 0.15
+
       attr_reader :id, :title, :assembly, :size_in, :plate, :site, :line, :springs_psid, :openings_psid, :kit,
-        :kit_state, :faults, :procedures, :findings, :data
+        :kit_state, :faults, :procedures, :findings, :data, :catalog, :debris, :meter, :date
 
       # @param path [String] a station file
       # @raise [DataError]
@@ -25,6 +36,7 @@ module Nurv
 
       def initialize(data, catalog = Catalog.default)
         @data = data
+        @catalog = catalog
         @id = data[:id].to_sym
         @title = data[:title]
         @assembly = catalog.assemblies.fetch(data[:assembly].to_sym)
@@ -35,11 +47,36 @@ module Nurv
         @springs_psid = @assembly.springs_psid.merge(data[:springs_psid] || {})
         @openings_psid = @assembly.openings_psid.merge(data[:openings_psid] || {})
         @kit = catalog.kits.fetch(data.dig(:kit, :id).to_sym)
-        @kit_state = data[:kit]
-        @faults = (data[:faults] || []).map { |item| FaultAt.new(catalog.faults.fetch(item[:id].to_sym), item[:severity].to_sym) }
-        @findings = (data[:findings] || []).map { |name| catalog.findings.fetch(name.to_sym) }
+        @kit_state = kit_as_labelled
+        @faults = (data[:faults] || []).reject { |item| item[:one_of] }.map { |item| FaultAt.new(catalog.faults.fetch(item[:id].to_sym), item[:severity].to_sym) }
+        @date = data.fetch(:date, USUAL_DATE).to_s
+        @debris = (data[:debris] || []).map(&:to_sym)
+        @meter = data[:meter]
+        @findings = (data[:findings] || []).map { |name| catalog.findings.fetch(name.to_sym) } | kit_findings
         @procedures = data[:procedures].map { |name| catalog.procedures.fetch(name.to_sym) }
         freeze
+      end
+
+      def zero_error_psid = kit_state[:zero_error_psid].is_a?(Numeric) ? kit_state[:zero_error_psid].to_f : 0.0
+
+      # Whether a failed assembly is to be mended here and tested again.
+      def repairs? = data[:after_failure] == "repair_and_retest"
+
+      # The same station where what is found is only reported.
+      def as_reported = repairs? ? Station.new(Nurv.deep_freeze(data.merge(after_failure: "report")), catalog) : self
+
+      def plate_corroded? = data[:plate_state] == "corroded"
+
+      # The same station allowing only some of its procedures.
+      def limited_to(ids)
+        kept = data[:procedures].map(&:to_s) & ids.map(&:to_s)
+        (kept.empty? || kept == data[:procedures]) ? self : Station.new(Nurv.deep_freeze(data.merge(procedures: kept)), catalog)
+      end
+
+      # @param changes [Array<Hash>] repairs done and troubles put in, in order
+      # @return [Station]
+      def changed(changes)
+        Station.new(Nurv.deep_freeze(changes.reduce(data) { |now, change| change_one(now, change) }), catalog)
       end
 
       # @return [Finding, nil] what is to be seen when one looks there
@@ -49,6 +86,44 @@ module Nurv
 
       # What a trainee may be told: nothing that hints at the fault.
       def public_name = "#{assembly.short} at #{site.name}"
+
+      private
+
+      # A station that says its kit is out of date needs no date worked out by hand.
+      def kit_as_labelled
+        return data[:kit] unless (data[:findings] || []).include?("kit_out_of_date")
+
+        data[:kit].merge(checked_on: (Date.iso8601(data.fetch(:date, USUAL_DATE).to_s) - 400).iso8601).freeze
+      end
+
+      # What is wrong with a kit shows on its label and its needle.
+      def kit_findings
+        list = []
+        checked = Date.iso8601(kit_state[:checked_on].to_s)
+        list << catalog.findings.fetch(:kit_out_of_date) if Date.iso8601(date) - checked > ACCURACY_DAYS
+        list << catalog.findings.fetch(:gauge_off_zero) if zero_error_psid.abs >= ZERO_SEEN_PSID
+        list
+      rescue Date::Error
+        list
+      end
+
+      # A repair takes away every fault of its component that it mends; a trouble is added, or moves the line.
+      def change_one(now, change)
+        faults = now[:faults] || []
+        case change[:kind].to_s
+        when "repair", "clean" then now.merge(faults: faults.reject { |item| mended?(item, change) })
+        when "inject"
+          return now.merge(line: now[:line].merge(swing_psi: change[:swing_psi].to_f)) if change[:swing_psi]
+          return now unless change[:fault]
+
+          now.merge(faults: faults.reject { |item| item[:id] == change[:fault] } + [{id: change[:fault], severity: change[:severity]}])
+        end
+      end
+
+      def mended?(item, change)
+        fault = catalog.faults[item[:id].to_s.to_sym]
+        fault && fault.component.to_s == change[:component].to_s && fault.mended_by.include?(change[:action].to_s.to_sym)
+      end
     end
   end
 end

@@ -5,7 +5,7 @@ module Nurv
     # Reads the data of a station and says everything that is wrong with it, each with its place.
     class StationCheck
       REQUIRED = %i[id title assembly plate site line kit procedures].freeze
-      KNOWN = (REQUIRED + %i[size_in springs_psid openings_psid faults findings note]).freeze
+      KNOWN = (REQUIRED + %i[size_in springs_psid openings_psid faults findings note date debris meter plate_state after_failure]).freeze
       PLATE = %i[make model size serial type].freeze
       LINE = {pressure_psi: 20..150, swing_psi: 0..10, demand: 0..1, back_pressure_psi: 0..200}.freeze
       SHUTOFFS = %i[shutoff_valve_1 shutoff_valve_2].freeze
@@ -30,6 +30,7 @@ module Nurv
         check_numbers
         check_faults if assembly
         check_findings
+        check_extras
         check_procedures
         @found
       end
@@ -106,21 +107,45 @@ module Nurv
       def check_faults
         return note(:faults, "should be a list") unless @data.fetch(:faults, []).is_a?(Array)
 
-        @data.fetch(:faults, []).each_with_index do |item, index|
-          where = "faults[#{index}]"
-          next note(where, "should be a mapping with id and severity") unless item.is_a?(Hash)
+        @data.fetch(:faults, []).each_with_index { |item, index| check_fault("faults[#{index}]", item) }
+      end
 
-          fault = @catalog.faults[item[:id].to_s.to_sym]
-          note("#{where}.id", "#{item[:id].inspect} is not a known fault") unless fault
-          note("#{where}.id", "#{item[:id]} cannot happen on this assembly") if fault && !fault.applies_to?(assembly.id)
-          unless Fault::SEVERITIES.include?(item[:severity].to_s.to_sym)
-            note("#{where}.severity", "should be light, moderate or gross, not #{item[:severity].inspect}")
-          end
-        end
+      def check_fault(where, item)
+        return note(where, "should be a mapping with id and severity") unless item.is_a?(Hash)
+        return item[:one_of].each_with_index { |choice, index| check_fault("#{where}.one_of[#{index}]", choice) } if item[:one_of].is_a?(Array) && item[:one_of].any?
+        return if item[:id] == "none" && where.include?("one_of")
+
+        fault = @catalog.faults[item[:id].to_s.to_sym]
+        note("#{where}.id", "#{item[:id].inspect} is not a known fault") unless fault
+        note("#{where}.id", "#{item[:id]} cannot happen on this assembly") if fault && !fault.applies_to?(assembly.id)
+        return if Fault::SEVERITIES.include?(item[:severity].to_s.to_sym)
+
+        note("#{where}.severity", "should be light, moderate or gross, not #{item[:severity].inspect}")
       end
 
       def check_findings
         (@data[:findings] || []).each_with_index { |name, index| known("findings[#{index}]", name, @catalog.findings) }
+      end
+
+      def check_extras
+        one_of(:plate_state, %w[clean corroded])
+        one_of(:after_failure, %w[report repair_and_retest])
+        cocks = assembly ? assembly.test_cocks.keys.map(&:to_s) : []
+        (@data[:debris] || []).each_with_index { |name, index| note("debris[#{index}]", "#{name.inspect} is not a test cock here") unless cocks.include?(name.to_s) }
+        meter = @data[:meter]
+        note(:meter, "should be a mapping with number and reading") if meter && !(meter.is_a?(Hash) && meter.keys.sort == %i[number reading])
+        date(:date, @data[:date])
+        date("kit.checked_on", @data.dig(:kit, :checked_on)) if @data[:kit].is_a?(Hash)
+      end
+
+      def one_of(key, words)
+        note(key, "should be #{words.join(" or ")}, not #{@data[key].inspect}") unless @data[key].nil? || words.include?(@data[key])
+      end
+
+      def date(where, value)
+        Date.iso8601(value.to_s) unless value.nil?
+      rescue Date::Error
+        note(where, "should be a date like 2026-03-02, not #{value.inspect}")
       end
 
       def check_procedures

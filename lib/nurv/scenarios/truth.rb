@@ -12,8 +12,10 @@ module Nurv
       CACHE_SIZE = 400
       private_constant :CACHE, :LOCK
 
-      def self.of(variant, procedure)
-        key = [variant.station.data, variant.seed, procedure.id]
+      # @param after_repair [Boolean] of a bench already mended: nothing more is mended
+      def self.of(variant, procedure, after_repair: false)
+        variant = Variant.new(variant.station.as_reported, variant.seed) if after_repair
+        key = [variant.station.data, variant.seed, procedure.id, procedure.overlay]
         LOCK.synchronize { CACHE[key] } || new(variant, procedure).tap do |truth|
           LOCK.synchronize do
             CACHE.shift if CACHE.size >= CACHE_SIZE
@@ -47,6 +49,11 @@ module Nurv
 
       # @return [Boolean] the expert finds what is wrong, and nothing that is not
       def solvable? = diagnoses.sort == faults.sort
+
+      # @return [Boolean] the expert mended something here
+      def repairs? = run.mending.any?
+
+      def mending = run.mending
 
       def buffer_psid = procedure.buffer_psid(values)
 

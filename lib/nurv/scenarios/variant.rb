@@ -2,49 +2,49 @@
 
 module Nurv
   module Scenarios
-    # A station with its numbers fixed by a seed. Same station, same seed, same bench, for ever.
+    # A station with its numbers and faults fixed by a seed. Same station, same seed, same bench, for ever.
     class Variant
-      attr_reader :station, :seed, :line, :edge_settings, :phases, :zero_error_psid
+      attr_reader :station, :seed, :edge_settings, :phases
 
-      # @param station [Station]
+      # @param station [Station] may hold ranges and faults to choose from; they are drawn here
       # @param seed [Integer]
       def initialize(station, seed)
-        @station = station
+        @base = station
         @seed = seed
-        @random = Random.new(seed)
-        @phases = Array.new(3) { @random.rand * 2.0 * Math::PI }.freeze
-        @line = station.line.reject { |_, value| value.is_a?(String) }.transform_values { |value| draw(value) }.freeze
+        @station = Draw.new(seed).station(station)
+        @phases = Array.new(3) { |index| Draw.new(seed).share("phase #{index}") * 2.0 * Math::PI }.freeze
         @edge_settings = settings.freeze
-        @zero_error_psid = draw(station.kit_state[:zero_error_psid] || 0.0)
-        @random = nil
         freeze
       end
 
-      def pressure_psi = line.fetch(:pressure_psi)
+      # The same bench after parts were mended, or trouble was put in by an instructor.
+      #
+      # @param changes [Array<Hash>] as kept in a bench's state
+      # @return [Variant]
+      def after(changes) = changes.empty? ? self : Variant.new(station.changed(changes), seed)
 
-      def swing_psi = line.fetch(:swing_psi, 0.0)
+      def line = station.line
 
-      def back_pressure_psi = station.faults.filter_map { |item| item.fault.back_pressure_psi }.first || line[:back_pressure_psi]
+      def pressure_psi = line.fetch(:pressure_psi).to_f
+
+      def swing_psi = line.fetch(:swing_psi, 0.0).to_f
+
+      def zero_error_psid = station.zero_error_psid
+
+      def back_pressure_psi = station.faults.filter_map { |item| item.fault.back_pressure_psi }.first || line[:back_pressure_psi]&.to_f
 
       # Opening 0..1 of the taps downstream when the tester arrives.
-      def demand = station.faults.filter_map { |item| item.fault.demand }.first || line.fetch(:demand, 0.0)
+      def demand = station.faults.filter_map { |item| item.fault.demand }.first || line.fetch(:demand, 0.0).to_f
 
       def setting(edge, name, default = nil) = edge_settings.fetch(edge, {}).fetch(name, default)
 
       private
 
-      # A number as it stands, or drawn to 0.1 from {from, to}.
-      def draw(value)
-        return value.to_f unless value.is_a?(Hash)
-
-        (value[:from] + @random.rand * (value[:to] - value[:from])).round(1)
-      end
-
       def settings
         result = Hash.new { |hash, key| hash[key] = {} }
-        station.springs_psid.each { |edge, value| result[edge][:spring_psid] = draw(value) }
+        station.springs_psid.each { |edge, value| result[edge][:spring_psid] = value.to_f }
         station.openings_psid.each do |edge, value|
-          result[edge][(edge == :air_inlet) ? :opening_psi : :opening_psid] = draw(value)
+          result[edge][(edge == :air_inlet) ? :opening_psi : :opening_psid] = value.to_f
         end
         station.faults.each do |item|
           edge, values = item.fault.settings(station.assembly.id, item.severity)

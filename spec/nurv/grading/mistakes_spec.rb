@@ -34,6 +34,8 @@ RSpec.describe "Mistakes testers make" do
 
   def say(actions, **fields) = actions.map { |act| fields.key?(act[:field]&.to_sym) ? act.merge(value: fields[act[:field].to_sym]) : act }
 
+  def note(actions, item, value) = actions.map { |act| (act[:item] == item.to_s || act[:field] == item.to_s) ? act.merge(value: value) : act }
+
   def expect_only(bench, actions, *mistakes) = expect(grade(bench, actions).mistakes).to eq(mistakes)
 
   it "test cock not flushed" do
@@ -54,8 +56,8 @@ RSpec.describe "Mistakes testers make" do
     actions = expert_actions(bench)
     index = place_of(actions, :low_control, 0.0, 1)
     opened = place_of(actions, :low_control, 2.5, 1)
-    actions = change(actions, index, at_ms: actions[opened][:at_ms] + 300, speed: "fast")
-    expect(grade(bench, actions).mistakes).to include(:hose_not_bled)
+    bent = change(actions, index, at_ms: actions[opened][:at_ms] + 300, speed: "fast")
+    expect_only(bench, write_what_showed(bench, bent, :check_valve_2), :hose_not_bled)
   end
 
   it "bleeds closed in the wrong order" do
@@ -84,8 +86,50 @@ RSpec.describe "Mistakes testers make" do
   it "low control left open" do
     bench = place(:r1)
     actions = expert_actions(bench)
-    late = move(actions, place_of(actions, :low_control, 0.0), place_of(actions, :bypass_control, 2.5, 1))
-    expect(grade(bench, late).mistakes).to include(:low_control_left_open)
+    expect_only(bench, move(actions, place_of(actions, :low_control, 0.0), place_of(actions, :bypass_control, 2.5, 1)), :low_control_left_open)
+  end
+
+  it "low control opened too far" do
+    bench = place(:r1)
+    actions = change(expert_actions(bench), place_of(expert_actions(bench), :low_control, 0.25), to: 2.0)
+    replay = Nurv::Bench::Replay.new(bench, Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) }))
+    opened = actions[place_of(actions, :low_control, 2.0)][:at_ms] / 1000.0
+    span = replay.span_at(opened + 0.01)
+    moment = span.trajectory.first_time(opened, opened + 10) { |time| span.flow_at(time, :relief_valve) >= 0.15 }
+    read = format("%.1f", span.needle_at(moment))
+    expect(read.to_f).to be < 2.9
+    expect_only(bench, note(actions, :relief_valve_opening, read), :low_control_too_far)
+  end
+
+  it "residual drip taken for a discharge: a value noted while the relief port was still dry" do
+    bench = place(:r1)
+    bent = note(expert_actions(bench), :relief_valve_opening, "6.0")
+    expect_only(bench, bent, :residual_drip)
+  end
+
+  it "opening point read late, when the needle has run past it" do
+    bench = place(:r1)
+    actions = change(expert_actions(bench), place_of(expert_actions(bench), :low_control, 0.25), to: 2.0)
+    expect_only(bench, write_what_showed(bench, actions, :relief_valve_opening), :low_control_too_far, :opening_read_late)
+  end
+
+  it "reset forgotten before CV2" do
+    bench = place(:r1)
+    actions = expert_actions(bench)
+    expect_only(bench, drop(actions, place_of(actions, :low_bleed, 1.0), place_of(actions, :low_bleed, 0.0, 1)), :reset_forgotten)
+  end
+
+  it "apparent value recorded as confirmed, where for want of a reset the two differ" do
+    bench = place(:r1)
+    actions = expert_actions(bench)
+    bent = drop(actions, place_of(actions, :low_bleed, 1.0, 1), place_of(actions, :low_bleed, 0.0, 2))
+    expect_only(bench, bent, :reset_forgotten, :apparent_as_confirmed)
+  end
+
+  it "a shutoff left closed" do
+    bench = place(:r1)
+    actions = expert_actions(bench)
+    expect_only(bench, drop(actions, place_of(actions, :shutoff_valve_2, 1.0)), :left_shut)
   end
 
   it "bypass connected unbled" do
@@ -126,17 +170,15 @@ RSpec.describe "Mistakes testers make" do
   it "SOV1 not reopened between checks" do
     bench = place(:d1)
     actions = expert_actions(bench)
-    reopened = place_of(actions, :shutoff_valve_1, 1.0)
-    closed = place_of(actions, :shutoff_valve_1, 0.0, 1)
-    bent = write_what_showed(bench, drop(actions, reopened, closed), :check_valve_2)
-    expect(grade(bench, bent).mistakes).to include(:shutoff_valve_1_open).or include(:shutoff_valve_1_not_reopened)
+    bent = write_what_showed(bench, drop(actions, place_of(actions, :shutoff_valve_1, 1.0), place_of(actions, :shutoff_valve_1, 0.0, 1)), :check_valve_2)
+    expect_only(bench, say(bent, result_check_valve_2: "fail", overall: "fail"), :shutoff_valve_1_not_reopened)
   end
 
   it "air inlet bled too fast" do
     bench = place(:p1)
     actions = expert_actions(bench)
     bent = change(actions, place_of(actions, :high_bleed, 0.125), to: 1.5)
-    expect(grade(bench, bent).mistakes).to include(:opened_too_fast)
+    expect_only(bench, bent, :opened_too_fast)
   end
 
   it "canopy left off" do
@@ -154,10 +196,10 @@ RSpec.describe "Mistakes testers make" do
   it "no-flow check left out" do
     bench = place(:d2)
     actions = expert_actions(bench)
-    last = actions.index { |act| act[:kind] == "jot" && act[:item] == "check_valve_2" }
     vent = actions.index { |act| act[:kind] == "connect" && act[:hose] == "vent" }
-    stay = actions.each_index.reject { |index| index > vent && turn?(actions[index], :test_cock_2, 0.0) && index < vent + 6 }
-    expect(last).to be < vent
-    expect(grade(bench, actions.values_at(*stay)).mistakes).to include(:no_flow_not_checked)
+    shut = (vent...actions.size).find { |index| turn?(actions[index], :test_cock_2, 0.0) }
+    late = (shut...actions.size).find { |index| turn?(actions[index], :test_cock_3, 0.0) }
+    moved = actions[shut].merge(at_ms: actions[late][:at_ms])
+    expect_only(bench, drop(actions, shut).insert(late, moved), :no_flow_not_checked)
   end
 end

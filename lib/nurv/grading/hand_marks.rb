@@ -1,0 +1,34 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Grading
+    # Marks steps as a proctor tapped them beside a real bench: done, wrong, or out of order. It stands where StepMarks stands.
+    class HandMarks
+      AS = {done: nil, wrong: :marked_wrong, out_of_order: :marked_out_of_order, left_out: nil}.freeze
+
+      def initialize(transcript, truth, &wanted)
+        @transcript = transcript
+        @steps = truth.steps.map { |id| transcript.procedure.step(id) }.select(&wanted || :itself)
+        @marks = (0...transcript.size).map { |index| transcript.action(index) }.select { |action| action.kind == :mark }.group_by { |action| action.name(:step) }
+      end
+
+      # @return [Array<Line>] the last mark of a step counts
+      def lines = @steps.map { |step| line(step, @marks[step.id]&.last) }
+
+      # No gauge was on record, so a reading has no passage of its own.
+      def situations(_step) = []
+
+      def by_hand? = true
+
+      private
+
+      def line(step, mark)
+        as = mark ? mark.name(:as) : :left_out
+        mistake = (as == :left_out) ? step.missed : AS.fetch(as)
+        earned = {done: step.points, out_of_order: step.points / 2.0}.fetch(as, 0)
+        Line.new(section: :procedure, id: step.id, title: step.title, points: step.points, earned: earned, mistake: mistake,
+          at_s: mark&.time_s, expected: "#{step.title}.", happened: mark ? "Marked by the proctor: #{as.to_s.tr("_", " ")}." : "Not marked.", why: step.why)
+      end
+    end
+  end
+end

@@ -1,0 +1,53 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Grading
+    # Marks what was mended: whether every fault that the test had found is gone, and whether a test followed.
+    class RepairMarks
+      def initialize(replay, truth)
+        @replay = replay
+        @truth = truth
+        @repairs = replay.entries.select { |entry| entry.action.kind == :repair }
+      end
+
+      # @return [Array<Line>]
+      def lines = [repair, retested].compact
+
+      private
+
+      def repair
+        mistake = if @repairs.empty? then @truth.repairs? ? :repair_missing : nil
+        elsif (left & @truth.diagnoses).any? then :repair_wrong
+        elsif !@truth.repairs? then :repair_uncalled
+        end
+        build(:repair, "Repair of what failed", 20, mistake, wanted, done)
+      end
+
+      # What was diagnosed and is still there.
+      def left
+        @replay.variant.after(@replay.last.state.changes).station.faults.map { |item| "#{item.fault.component}:#{item.fault.reason}" }
+      end
+
+      def retested
+        return unless @truth.repairs? || @repairs.any?
+
+        overall = @replay.last.state.report[:retest_overall].to_s
+        build(:retest, "A full test after the repair", 10, overall.empty? ? :retest_missing : nil, "A full retest with its own readings.",
+          overall.empty? ? "No retest is recorded." : "Retested.")
+      end
+
+      def wanted = @truth.repairs? ? "Mend: #{@truth.mending.map { |part, way| "#{Bench::Words.part(part.to_sym)}, #{Catalog.default.repairs.fetch(way.to_sym).label.downcase}" }.join("; ")}." : "Nothing to mend."
+
+      def done
+        return "Nothing was mended." if @repairs.empty?
+
+        @repairs.map { |entry| "#{Bench::Words.part(entry.action.name(:component))}: #{Catalog.default.repairs.fetch(entry.action.name(:action)).label.downcase}" }.join("; ") + "."
+      end
+
+      def build(id, title, points, mistake, expected, happened)
+        Line.new(section: :judgement, id: id, title: title, points: points, earned: mistake ? 0 : points, mistake: mistake,
+          at_s: @repairs.first&.action&.time_s, expected: expected, happened: happened, why: Catalog.default.mistakes.fetch(mistake || :repair_wrong).why)
+      end
+    end
+  end
+end

@@ -1,0 +1,50 @@
+# frozen_string_literal: true
+
+require "zlib"
+
+module Nurv
+  module Scenarios
+    # Draws what a station leaves open. Each number depends on the seed and its own name only, so that changing one range
+    # does not change what is drawn for another.
+    class Draw
+      # @param seed [Integer]
+      def initialize(seed)
+        @seed = seed
+      end
+
+      # @return [Float] 0...1, the same for the same seed and name on every machine
+      def share(name) = Random.new(Zlib.crc32("#{@seed}/#{name}")).rand
+
+      # @return [Station] the station with nothing left open; itself if nothing was
+      def station(station)
+        data = fixed(station.data)
+        (data == station.data) ? station : Station.new(Nurv.deep_freeze(data), station.catalog)
+      end
+
+      private
+
+      def fixed(data)
+        result = data.to_h { |key, value| [key, %i[line springs_psid openings_psid kit].include?(key) ? numbers(value, key) : value] }
+        result[:faults] = faults(data[:faults]) if data[:faults]
+        result
+      end
+
+      def numbers(section, place) = section.to_h { |key, value| [key, range?(value) ? number(value, "#{place}.#{key}") : value] }
+
+      def range?(value) = value.is_a?(Hash) && value.key?(:from)
+
+      # To a tenth, as one would read it.
+      def number(range, name) = (range[:from] + share(name) * (range[:to] - range[:from])).round(1)
+
+      # An entry may be a choice, of which one is drawn; "none" draws nothing.
+      def faults(list)
+        list.each_with_index.filter_map do |item, index|
+          next item unless item[:one_of]
+
+          chosen = item[:one_of][(share("faults.#{index}") * item[:one_of].size).floor]
+          chosen unless chosen[:id] == "none"
+        end
+      end
+    end
+  end
+end
