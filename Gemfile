@@ -13,6 +13,8 @@ gem "rack-session", "2.1.2"
 gem "rack-attack", "6.8.0"
 gem "bcrypt", "3.1.22"
 gem "zeitwerk", "2.6.18" # the last for Ruby 3.1
+gem "tzinfo", "2.0.6"
+gem "tzinfo-data", "1.2025.2"
 gem "prawn", "2.5.0"
 gem "prawn-table", "0.2.2"
 

@@ -3,20 +3,45 @@
 module Store
   # One person at one bench: a row, and the core objects that its station, seed and clock stand for.
   class Attempt
-    COLUMNS = %i[id station_id instructor_id trainee_id seed mode policy status anchor_wall_ms anchor_sim_ms seen_wall_ms
-      last_seq created_at started_at submitted_at published_at].freeze
+    COLUMNS = %i[id station_id station_body instructor_id trainee_id seed mode policy status anchor_wall_ms anchor_sim_ms seen_wall_ms
+      last_seq created_at started_at submitted_at published_at class_id exam_id position policy_body extra_ms skipped_ms paused_wall_ms
+      retest_of comment].freeze
     COLUMNS.each { |column| define_method(column) { @row[column] } }
 
-    attr_reader :trainee_name
+    attr_reader :trainee_name, :progress
 
-    def initialize(row, trainee_name: nil)
+    # @param progress [Hash, nil] steps reached and alarms, where they were asked for
+    def initialize(row, trainee_name: nil, progress: nil)
       @row = row
       @trainee_name = trainee_name
+      @progress = progress
     end
 
     def station = @station ||= Stations.parse(@row[:station_body])
 
     def variant = @variant ||= Nurv::Scenarios::Variant.new(station, seed)
+
+    # The policy this attempt is marked by, as it was when it was set.
+    def grading_policy = @grading_policy ||= policy_body ? Nurv::Grading::Policy.parse(policy_body) : Nurv::Catalog.default.policies.fetch(policy.to_sym)
+
+    def proctored? = mode == "proctor"
+
+    def paused? = !paused_wall_ms.nil?
+
+    # Time the tester has used, without what was skipped, ms.
+    def used_ms(wall_ms) = clock_ms(wall_ms) - skipped_ms
+
+    # @return [Integer, nil] ms the tester still has; nil without a limit
+    def left_ms(wall_ms)
+      limit = exam? && grading_policy.time_limit_min
+      limit && [limit * 60_000 + extra_ms - used_ms(wall_ms), 0].max
+    end
+
+    def overdue?(wall_ms) = started? && left_ms(wall_ms) == 0
+
+    def may_skip? = !exam? || grading_policy.skip_waiting?
+
+    def may_ask? = !exam? || grading_policy.hints?
 
     def exam? = mode == "exam"
 
@@ -25,12 +50,12 @@ module Store
     def over? = %w[submitted published].include?(status)
 
     # A trainee sees a practice result at once, an exam's when it is published.
-    def open_to_trainee? = !exam? || status == "published"
+    def open_to_trainee? = mode == "practice" || status == "published"
 
     # Simulated time now, ms since the start.
     #
     # @param wall_ms [Integer]
-    def clock_ms(wall_ms) = anchor_wall_ms ? [anchor_sim_ms + wall_ms - anchor_wall_ms, 0].max : 0
+    def clock_ms(wall_ms) = anchor_wall_ms ? [anchor_sim_ms + (paused_wall_ms || wall_ms) - anchor_wall_ms, 0].max : 0
 
     # Attempts share the text of their station; parsing it again for every request would be waste.
     module Stations

@@ -22,15 +22,42 @@ module Store
 
     def of_trainee(user) = with_names(@rows.where(trainee_id: user.id).reverse(:id))
 
-    def of_instructor(user, limit: 200) = with_names(@rows.where(instructor_id: user.id).reverse(:id).limit(limit))
+    def of_instructor(user, limit: 60) = with_names(@rows.where(instructor_id: user.id).where(exam_id: nil).exclude(trainee_id: user.id).reverse(:id).limit(limit))
+
+    def of_exam(exam, progress: false) = with_names(@rows.where(exam_id: exam.id).order(:trainee_id, :position), progress: progress)
+
+    def of_class(room) = with_names(@rows.where(class_id: room.id).order(:id))
+
+    # Handed in and not yet published, oldest first.
+    def to_review(user) = with_names(@rows.where(instructor_id: user.id, status: "submitted").exclude(mode: "practice").order(:submitted_at))
+
+    # At a bench in practice, for the instructor's practice room.
+    def practising(user, progress: false) = with_names(@rows.where(instructor_id: user.id, mode: "practice", status: "started").exclude(trainee_id: user.id).reverse(:seen_wall_ms).limit(40), progress: progress)
+
+    def proctored(user) = with_names(@rows.where(instructor_id: user.id, mode: "proctor").reverse(:id).limit(60))
+
+    def retests_of(attempt) = with_names(@rows.where(retest_of: attempt.id).order(:id))
 
     # @return [Boolean] this person is in an exam right now
     def examined?(user) = @rows.where(trainee_id: user.id, mode: "exam", status: "started").any?
 
-    def create(station_row:, instructor:, trainee:, mode:, seed:, policy: "standard")
+    def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, room: nil, retest_of: nil)
       id = @rows.insert(station_id: station_row.id, station_body: station_row.body, instructor_id: instructor.id,
-        trainee_id: trainee.id, mode: mode, seed: seed, policy: policy, created_at: Time.now)
+        trainee_id: trainee.id, mode: mode, seed: seed, policy_body: policy&.to_json, class_id: room&.id, retest_of: retest_of, created_at: Time.now)
       find(id)
+    end
+
+    # The same station and policy with another seed, linked to the first try.
+    def create_retest(attempt, seed)
+      id = @rows.insert(station_id: attempt.station_id, station_body: attempt.station_body, instructor_id: attempt.instructor_id, trainee_id: attempt.trainee_id,
+        mode: attempt.mode, seed: seed, policy_body: attempt.policy_body, class_id: attempt.class_id, retest_of: attempt.id, created_at: Time.now)
+      find(id)
+    end
+
+    # The same station and variant once more. The attempt left behind stays as it is.
+    def start_over(attempt)
+      row = @rows.first(id: attempt.id)
+      find(@rows.insert(**row.slice(:station_id, :station_body, :instructor_id, :trainee_id, :mode, :seed, :policy, :policy_body, :class_id), created_at: Time.now))
     end
 
     # Starts the clock. Starting twice changes nothing.
@@ -53,7 +80,7 @@ module Store
     end
 
     def skip(attempt, seconds)
-      @rows.where(id: attempt.id, status: "started", mode: "practice").update(anchor_sim_ms: Sequel[:anchor_sim_ms] + seconds * 1000)
+      @rows.where(id: attempt.id, status: "started").update(anchor_sim_ms: Sequel[:anchor_sim_ms] + seconds * 1000, skipped_ms: Sequel[:skipped_ms] + seconds * 1000)
       find(attempt.id)
     end
 
@@ -63,7 +90,7 @@ module Store
     # @yield the state after the act, worked out before anything is written
     # @return [Boolean] true if written now, false if it was there already
     # @raise [MovedOn] if another act came first
-    def append(attempt, action, known_seq, snapshot)
+    def append(attempt, action, known_seq, snapshot, progress = nil)
       @database.transaction do
         return false if @events.where(attempt_id: attempt.id, action_id: action.id).any?
 
@@ -74,8 +101,8 @@ module Store
           body: action.to_json, recorded_at: Time.now)
         changes = (action.kind == :submit) ? {status: "submitted", submitted_at: Time.now} : {}
         @rows.where(id: attempt.id).update(last_seq: seq + 1, **changes)
-        @database[:snapshots].insert_conflict(target: :attempt_id, update: {seq: seq + 1, body: snapshot})
-          .insert(attempt_id: attempt.id, seq: seq + 1, body: snapshot)
+        kept = {seq: seq + 1, body: snapshot, progress: progress}
+        @database[:snapshots].insert_conflict(target: :attempt_id, update: kept).insert(attempt_id: attempt.id, **kept)
         true
       end
     end
@@ -90,8 +117,31 @@ module Store
 
     def log(attempt) = Nurv::Bench::Log.new(actions_after(attempt, 0))
 
-    # @return [Array(Integer, String), nil] number and text of the newest snapshot
-    def snapshot(attempt) = @database[:snapshots].where(attempt_id: attempt.id).get([:seq, :body])
+    # @return [Array(Integer, String, String), nil] number, text and progress of the newest snapshot
+    def snapshot(attempt) = @database[:snapshots].where(attempt_id: attempt.id).get([:seq, :body, :progress])
+
+    def extend_time(attempt, minutes) = @rows.where(id: attempt.id).update(extra_ms: Sequel[:extra_ms] + minutes * 60_000)
+
+    def comment(attempt, text) = @rows.where(id: attempt.id).update(comment: text)
+
+    # All of these, or none.
+    def publish_all(exam) = @rows.where(exam_id: exam.id, status: "submitted").update(status: "published", published_at: Time.now)
+
+    # Hands in for those whose time is over, and for all when an exam is closed: what was done by then is graded.
+    #
+    # @param attempts [Array<Attempt>]
+    def hand_in(attempts, wall_ms)
+      attempts.each do |attempt|
+        next unless attempt.started?
+
+        LiveBench.of(attempt).hand_in(attempt, wall_ms)
+      rescue Nurv::RefusedAction, MovedOn
+        next
+      end
+    end
+
+    # Those of an exam that were never begun are handed in empty.
+    def give_up(exam) = @rows.where(exam_id: exam.id, status: "assigned").update(status: "submitted", submitted_at: Time.now)
 
     def publish(attempt)
       @rows.where(id: attempt.id, status: "submitted").update(status: "published", published_at: Time.now)
@@ -101,9 +151,10 @@ module Store
 
     def wrap(row) = row && Attempt.new(row)
 
-    def with_names(rows)
+    def with_names(rows, progress: false)
       people = @database[:users].where(id: rows.select(:trainee_id)).select_hash(:id, :name)
-      rows.map { |row| Attempt.new(row, trainee_name: people[row[:trainee_id]]) }
+      notes = progress ? @database[:snapshots].where(attempt_id: rows.select(:id)).select_hash(:attempt_id, :progress) : {}
+      rows.map { |row| Attempt.new(row, trainee_name: people[row[:trainee_id]], progress: notes[row[:id]] && JSON.parse(notes[row[:id]], symbolize_names: true)) }
     end
   end
 end

@@ -1,51 +1,89 @@
 # frozen_string_literal: true
 
 module Store
-  # The demo: an island water trust, its training room, and eight benches.
+  # The demo: an island water trust, its training room, a class with an exam behind it and one running.
   module Demo
-    INSTRUCTOR = {role: "instructor", name: "Maren Vosk", login: "maren", password: "press-house"}.freeze
-    TRAINEES = [
-      {role: "trainee", name: "Tobin Ashe", login: "tobin", password: "4711"},
-      {role: "trainee", name: "Ilse Corran", login: "ilse", password: "2096"},
-      {role: "trainee", name: "Davi Rusk", login: "davi", password: "5830"}
+    INSTRUCTOR = {role: "instructor", name: "Maren Vosk", login: "maren", password: "press-house", admin: true}.freeze
+    TRAINEES = [["Tobin Ashe", "tobin", "4711"], ["Ilse Corran", "ilse", "2096"], ["Davi Rusk", "davi", "5830"], ["Hesper Lyle", "hesper", "6142"],
+      ["Corin Vance", "corin", "3377"], ["Mabry Toll", "mabry", "8250"], ["Anwen Goss", "anwen", "1964"], ["Perrin Dale", "perrin", "7403"]].freeze
+    # What those in the mock exam did otherwise than a correct tester.
+    SLIPS = [
+      ->(acts) { acts },
+      ->(acts) { acts.reject { |act| act[:topic] == "water_on" } },
+      ->(acts) { acts.map { |act| (act[:field] == "diagnosis") ? act.merge(value: "relief_valve:stuck") : act } },
+      ->(acts) { acts.reject { |act| act[:kind] == "watch" && act[:at] == "relief_port" }.map { |act| (act[:valve] == "shutoff_valve_2" && act[:to].to_f.positive?) ? act.merge(speed: "fast") : act } },
+      ->(acts) { acts.reject { |act| act[:field] == "signature" || act[:at] == "upstream_piping" } },
+      ->(acts) { acts.reject { |act| act[:topic] == "shutdown" } }
     ].freeze
 
     module_function
 
     # Puts the demo in if the database is empty; doing it again changes nothing.
     def seed
+      return if DB[:users].any?
+
       DB.transaction do
-        return if DB[:users].any?
-
         users = Users.new
-        instructor = users.create(**INSTRUCTOR)
-        trainees = TRAINEES.map { |person| users.create(**person) }
+        @maren = users.create(**INSTRUCTOR)
+        users.prefer(@maren, units: "psi", time_zone: "Atlantic/Azores")
+        @trainees = TRAINEES.map { |name, login, pin| users.create(role: "trainee", name: name, login: login, password: pin) }
         stations = Stations.new
-        Dir[File.join(Nurv::Catalog::ROOT, "demo/stations/*.yml")].sort.each { |path| stations.create(instructor, File.read(path)) }
-        assign(stations.of(instructor), instructor, trainees)
+        Dir[File.join(Nurv::Catalog::ROOT, "demo/stations/*.yml")].sort.each { |path| stations.create(@maren, File.read(path)) }
+        @rows = stations.of(@maren).to_h { |row| [row.station.id, row] }
+        @room = Classes.new.create(@maren, "Gull Point testers, autumn")
+        @trainees.each { |trainee| Classes.new.add(@room, trainee) }
+        practice
+        mock_exam
+        running_exam
       end
     end
 
-    def assign(rows, instructor, trainees)
+    def practice
       attempts = Attempts.new
-      attempts.create(station_row: rows[0], instructor: instructor, trainee: trainees[0], mode: "practice", seed: 1)
-      attempts.create(station_row: rows[3], instructor: instructor, trainee: trainees[0], mode: "exam", seed: 7)
-      attempts.create(station_row: rows[4], instructor: instructor, trainee: trainees[1], mode: "practice", seed: 2)
-      example = attempts.create(station_row: rows[7], instructor: instructor, trainee: trainees[2], mode: "exam", seed: 5)
-      play(example, attempts)
+      give = ->(trainee, station, mode, seed) { attempts.create(station_row: @rows.fetch(station), instructor: @maren, trainee: @trainees[trainee], mode: mode, seed: seed, room: @room) }
+      [[0, :bottle_rinser, "practice", 1], [0, :rp_mend, "practice", 3], [1, :laundry, "practice", 2], [1, :fire_riser, "practice", 4], [1, :pvb_pair, "practice", 5]].each { |values| give.call(*values) }
+      give.call(4, :rp_tap, "proctor", 1)
     end
 
-    # A finished exam to look at: an expert's log with a report that blames the relief valve.
-    def play(attempt, attempts)
-      truth = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first)
-      attempt = attempts.begin(attempt, (Time.now.to_f * 1000).round)
-      replay = Nurv::Bench::Replay.new(attempt.variant, Nurv::Bench::Log.new)
-      span = replay.first
-      truth.run.log.each_with_index do |action, index|
-        action = Nurv::Bench::Action.new({**action.to_h, value: "relief_valve:stuck"}) if action.name(:field) == :diagnosis
-        span = span.after(action)
-        attempts.append(attempt, action, index, Nurv::Bench::Snapshot.dump(span.state))
+    def mock_exam
+      exam = exam("Mock exam", %i[ferry_quay boat_yard])
+      Attempts.new.of_exam(exam).each do |attempt|
+        person = @trainees.index { |trainee| trainee.id == attempt.trainee_id }
+        play(attempt, slip: SLIPS[(person + attempt.position) % SLIPS.size])
       end
+      Exams.new.close(exam)
+      DB[:attempts].where(exam_id: exam.id, position: 0).update(status: "published", published_at: Time.now)
+    end
+
+    def running_exam
+      exam = exam("Autumn certification", %i[rp_drawn dc_masked])
+      Attempts.new.of_exam(exam).select { |attempt| attempt.position.zero? }.each_with_index do |attempt, index|
+        next if index > 5
+
+        slip = (index == 3) ? SLIPS.last : SLIPS.first
+        play(attempt, slip: slip, share: [0.35, 0.62, 0.2, 0.5, 0.8, 1.0][index])
+      end
+    end
+
+    def exam(title, stations)
+      exams = Exams.new
+      policies = Policies.new
+      list = stations.map { |id| {station_id: @rows.fetch(id).id, title: @rows.fetch(id).title, body: @rows.fetch(id).body, pool: nil} }
+      exam = exams.create(@maren, @room, title: title, policy: policies.with_procedures(@maren, policies.of(@maren)["standard"]), stations: list, shuffled: false, seed: 11)
+      exams.open(exam, @trainees)
+      exams.find(@maren, exam.id)
+    end
+
+    # An attempt worked as far as a share of what a correct tester does, with a slip.
+    def play(attempt, slip: SLIPS.first, share: 1.0)
+      attempts = Attempts.new
+      log = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
+      acts = slip.call(log.map(&:to_h))
+      acts = acts.first((acts.size * share).ceil)
+      now = (Time.now.to_f * 1000).round
+      attempt = attempts.begin(attempt, now)
+      LiveBench.of(attempt).take_over(attempt, acts.map { |act| Nurv::Bench::Action.new(act) })
+      DB[:attempts].where(id: attempt.id).update(anchor_wall_ms: now - acts.last[:at_ms] - 4_000, anchor_sim_ms: 0)
     end
   end
 end

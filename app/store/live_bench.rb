@@ -8,6 +8,8 @@ module Store
     # An act lands when the tester saw the bench that way, but no earlier than this before the server's clock.
     LATEST_ACK_MS = 3_000
     IDLE_MS = 20_000
+    # Acts that are kept at hand to see how far the tester is.
+    RECENT = 60
 
     @benches = {}
     @lock = Mutex.new
@@ -27,14 +29,17 @@ module Store
       def forget_all = @lock.synchronize { @benches.clear }
     end
 
-    attr_reader :seq
+    attr_reader :seq, :progress
 
     def initialize(attempt)
       @lock = Monitor.new
       @variant = attempt.variant
+      @procedures = attempt.station.procedures.map { |procedure| attempt.grading_policy.adjust(procedure) }
       @store = Attempts.new
-      @seq, text = @store.snapshot(attempt)
+      @seq, text, progress = @store.snapshot(attempt)
       @span = text ? resume(text) : nil
+      @progress = Nurv::Grading::Progress.new(progress ? JSON.parse(progress, symbolize_names: true) : {})
+      @recent = []
       @seq ||= 0
     end
 
@@ -45,12 +50,12 @@ module Store
       @lock.synchronize do
         next if @seq >= attempt.last_seq
 
-        @store.actions_after(attempt, @seq).each do |action|
-          @span = (@span || opening).after(action)
-          @seq += 1
-        end
+        @store.actions_after(attempt, @seq).each { |action| go_on(action, (@span || opening).after(action)) }
       end
     end
+
+    # The procedure the tester follows: the one named on the report, or the first allowed.
+    def procedure = @procedures.find { |item| item.id.to_s == (@span || opening).state.report[:procedure] } || @procedures.first
 
     # Carries an act out: on the simulator first, then on disk, then in memory.
     #
@@ -61,18 +66,58 @@ module Store
       @lock.synchronize do
         return if @store.recorded?(attempt, id)
         raise Attempts::MovedOn, "The bench has moved on in another window." unless known_seq == @seq
+        raise Nurv::RefusedAction, "The exam is paused. Your clock stands still too; go on when it does." if attempt.paused?
 
-        span = @span || opening
-        now_ms = attempt.clock_ms(wall_ms)
-        action = Nurv::Bench::Action.new({**data, id: id, at_ms: landing_ms(span, seen_ms, now_ms)})
-        after = span.after(action)
-        @store.append(attempt, action, known_seq, Nurv::Bench::Snapshot.dump(after.state))
-        @span = after
-        @seq += 1
+        write(attempt, data, id, landing_ms(@span || opening, seen_ms, attempt.clock_ms(wall_ms)))
       end
     end
 
+    # An instructor's act: it lands now, whatever the tester's page knows.
+    def intervene(attempt, data, id:, wall_ms:)
+      @lock.synchronize do
+        return if @store.recorded?(attempt, id)
+
+        write(attempt, data, id, [attempt.clock_ms(wall_ms), ((@span || opening).from_s * 1000).round].max)
+      end
+    end
+
+    # Acts that were done elsewhere, at the times they were done.
+    def take_over(attempt, actions)
+      @lock.synchronize { actions.each { |action| write(attempt, action.to_h.except(:at_ms, :id), action.id, action.at_ms) } }
+    end
+
+    # Time is over, or the exam is closed: what was done by then counts.
+    def hand_in(attempt, wall_ms)
+      limit = (attempt.left_ms(wall_ms) == 0) ? attempt.clock_ms(wall_ms) : nil
+      at_ms = [limit || attempt.clock_ms(wall_ms), ((@span || opening).from_s * 1000).round].max
+      @lock.synchronize { write(attempt, {kind: "submit"}, "handed-in-by-the-clock", at_ms) unless @store.recorded?(attempt, "handed-in-by-the-clock") }
+    end
+
     private
+
+    def write(attempt, data, id, at_ms)
+      action = Nurv::Bench::Action.new({**data, id: id, at_ms: at_ms})
+      after = (@span || opening).after(action)
+      entry = Nurv::Bench::Replay::Entry.new(action, @span || opening, after)
+      progress = noted(entry)
+      @store.append(attempt, action, @seq, Nurv::Bench::Snapshot.dump(after.state), progress.to_json)
+      go_on(action, after, progress)
+    end
+
+    # How far the tester is after this act.
+    def noted(entry)
+      recent = Nurv::Bench::Replay.recent(@variant, @recent + [entry])
+      @progress.after(recent, procedure)
+    end
+
+    def go_on(action, after, progress = nil)
+      entry = Nurv::Bench::Replay::Entry.new(action, @span || opening, after)
+      @progress = progress || noted(entry)
+      @recent.last&.before&.forget unless @recent.last&.before.equal?(after)
+      @recent = (@recent + [entry]).last(RECENT)
+      @span = after
+      @seq += 1
+    end
 
     def landing_ms(span, seen_ms, now_ms)
       earliest = [(span.from_s * 1000).round, now_ms - LATEST_ACK_MS].max

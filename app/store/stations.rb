@@ -21,6 +21,17 @@ module Store
       @rows.insert(owner_id: owner.id, title: station.title, body: body, created_at: Time.now)
     end
 
+    def update(row, body)
+      station = Nurv::Scenarios::Station.parse(body)
+      @rows.where(id: row.id).update(title: station.title, body: body)
+    end
+
+    # Attempts carry their own copy of it.
+    def delete(row)
+      DB[:attempts].where(station_id: row.id).update(station_id: nil)
+      @rows.where(id: row.id).delete
+    end
+
     private
 
     def wrap(row) = row && Row.new(**row.slice(:id, :owner_id, :title, :body))

@@ -18,9 +18,24 @@ module Web
       when :jot then "Jotted #{action[:item].to_s.tr("_", " ")}: #{action[:value]}"
       when :level then "Gauge held at #{format("%g", action[:to])} in"
       when :find then "Noted as wrong: #{WORDS::LOOKS.fetch(action.name(:finding), action[:finding])}"
+      when :fill then "Wrote in the report"
+      when :clean then "Cleaned #{WORDS.control(action.name(:at))}"
+      when :repair then "Mended #{WORDS.part(action.name(:component))}: #{Nurv::Catalog.default.repairs.fetch(action.name(:action)).label.downcase}"
+      when :inject then "Instructor: #{trouble(action)}"
+      when :mark then "Marked #{action[:step].to_s.tr("_", " ")}: #{action[:as].to_s.tr("_", " ")}"
+      when :fit then "#{WORDS.fitting(action.name(:fitting)).capitalize} on #{WORDS.control(action.name(:to))}"
+      when :unfit then "#{WORDS.fitting(action.name(:fitting)).capitalize} taken off"
+      when :canopy then "Canopy #{action[:to]}"
       when :submit then "Handed in"
       else action.kind.to_s.capitalize
       end
+    end
+
+    def trouble(action)
+      return "supply swings by #{format("%g", action[:swing_psi])} psi" if action[:swing_psi]
+      return "demand downstream #{format("%g", action[:demand])}" if action[:demand]
+
+      "#{Nurv::Catalog.default.faults.fetch(action.name(:fault)).label.downcase}, #{action[:severity]}"
     end
 
     def turn(action)

@@ -5,6 +5,8 @@ require "rack/session"
 require "rack/protection"
 require "rack/attack"
 require "json"
+require "tzinfo"
+require "securerandom"
 
 module Web
   # The web application: sessions, protection, and the routes by area.
@@ -38,8 +40,9 @@ module Web
     use Rack::Protection::FrameOptions
     use Rack::Protection::AuthenticityToken
 
-    helpers Helpers::Access, Helpers::Pages, Helpers::Clock, Helpers::Benches
-    register Routes::Sessions, Routes::Stations, Routes::Attempts, Routes::Benches, Routes::Labs, Routes::Pages
+    helpers Helpers::Access, Helpers::Pages, Helpers::Clock, Helpers::Benches, Helpers::Teaching
+    register Routes::Sessions, Routes::Classes, Routes::Builder, Routes::Stations, Routes::Exams, Routes::Attempts, Routes::Benches, Routes::Reviews, Routes::Records,
+      Routes::Proctors, Routes::Settings, Routes::Labs, Routes::Pages
 
     not_found { page :"shared/message", title: "Not here", text: "There is no such page, or it is not yours to see." }
 

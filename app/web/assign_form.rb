@@ -3,7 +3,7 @@
 module Web
   # Giving a station to a trainee: raw strings in, values or field errors out.
   class AssignForm
-    MODES = %w[practice exam].freeze
+    MODES = %w[practice exam proctor].freeze
 
     attr_reader :errors, :trainees
 
@@ -17,7 +17,7 @@ module Web
 
     def valid?
       @errors[:trainee_id] = "Choose who is to work at this station." unless trainee
-      @errors[:mode] = "Choose practice or exam." unless MODES.include?(mode)
+      @errors[:mode] = "Choose practice, exam or proctor sheet." unless MODES.include?(mode)
       @errors[:seed] = "Enter the seed as a whole number, like 7, or leave it empty." unless seed
       @errors.empty?
     end

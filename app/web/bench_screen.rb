@@ -48,18 +48,19 @@ module Web
     def self.live(attempt, wall_ms)
       bench = Store::LiveBench.of(attempt)
       now_ms = attempt.clock_ms(wall_ms)
-      bench.look { |span| new(attempt, span, now_ms: now_ms, seq: bench.seq, until_ms: now_ms + HORIZON_MS) }
+      bench.look { |span| new(attempt, span, now_ms: now_ms, seq: bench.seq, until_ms: attempt.paused? ? now_ms : now_ms + HORIZON_MS, left_ms: attempt.left_ms(wall_ms)) }
     end
 
-    attr_reader :attempt, :seq, :now_ms, :frames
+    attr_reader :attempt, :seq, :now_ms, :frames, :left_ms
 
-    def initialize(attempt, span, now_ms:, seq:, until_ms:, frozen: false)
+    def initialize(attempt, span, now_ms:, seq:, until_ms:, frozen: false, left_ms: nil)
       @attempt = attempt
       @state = span.state
       @now_ms = [now_ms, (span.from_s * 1000).round].max
       @seq = seq
       @frozen = frozen
-      @frames = Nurv::Bench::Frames.new(span, @now_ms / 1000.0, until_ms / 1000.0).to_h
+      @left_ms = left_ms
+      @frames = Nurv::Bench::Frames.new(span, @now_ms / 1000.0, until_ms / 1000.0, inside: attempt.mode == "practice").to_h
     end
 
     def frozen_scene? = @frozen
@@ -72,7 +73,7 @@ module Web
 
     attr_reader :state
 
-    def frames_json = JSON.generate(frames.merge(seq: seq, now_ms: now_ms))
+    def frames_json = JSON.generate(frames.merge(seq: seq, now_ms: now_ms, left_ms: left_ms, paused: (attempt.respond_to?(:paused?) && attempt.paused?) || nil).compact)
 
     def clock = Nurv::Units.clock(now_ms / 1000.0)
 
@@ -144,6 +145,20 @@ module Web
         HoseLine.new(id: hose.id, label: hose.label, name: hose.name, path: path, place: hose_place(far, near),
           tag_x: finish[2], tag_y: finish[3], end_x: finish[0], end_y: finish[1])
       end
+    end
+
+    # Where the pressures of the chambers are written in the view of the inside.
+    def inside_spots
+      drawing = assembly.drawing
+      between = ->(one, other) { (drawing[one][:x] + drawing[other][:x]) / 2 }
+      checks = assembly.components.include?(:check_valve_2)
+      list = [[:supply, 44, 212, "psi"], [:inlet, between.call(:shutoff_valve_1, :check_valve_1), 212, "psi"]]
+      list += checks ? [[:zone, between.call(:check_valve_1, :check_valve_2), 178, "psi"], [:outlet, between.call(:check_valve_2, :shutoff_valve_2), 212, "psi"]] : [[:body, between.call(:check_valve_1, :shutoff_valve_2), 212, "psi"]]
+      list << [:downstream, drawing[:downstream_tap][:x] - 40, 178, "psi"]
+      ports = kit.drawing[:ports]
+      list += [[:high, ports[:high][:x], 392, "H"]] if ports[:high]
+      list += [[:low, ports[:low][:x], 392, "L"]] if ports[:low]
+      list.select { |node, *| frames[:inside].key?(node) }
     end
 
     def outlets

@@ -1,34 +1,54 @@
 # frozen_string_literal: true
 
 module Web
-  # A graded attempt for the screen: lines by section, the acts, and the bench at any moment.
+  # A graded attempt for the screen: lines by section as computed and as overridden, the acts, and the bench at any moment.
   class GradeSheet
     SECTIONS = {procedure: "Procedure", readings: "Readings", judgement: "Judgement", records: "Records"}.freeze
     CACHE = {}
     LOCK = Mutex.new
     private_constant :CACHE, :LOCK
 
-    # An attempt that was handed in does not change, so its grade can be kept; it may be thrown away at any time.
+    # The replay of what was handed in does not change, so it is kept warm; it may be thrown away at any time.
     def self.of(attempt)
-      LOCK.synchronize do
-        CACHE.shift if CACHE.size > 40
-        CACHE[[attempt.id, attempt.last_seq, attempt.policy]] ||= new(attempt)
+      kept = LOCK.synchronize do
+        CACHE.shift if CACHE.size > 30
+        CACHE[[attempt.id, attempt.last_seq]] ||= Recording.new(attempt)
       end
+      new(attempt, kept)
     end
 
-    attr_reader :attempt, :log
+    # Log and replay, shared by all who look at it.
+    class Recording
+      attr_reader :log
 
-    def initialize(attempt)
+      def initialize(attempt)
+        @log = Store::Attempts.new.log(attempt)
+        @variant = attempt.variant
+        @lock = Mutex.new
+      end
+
+      def at(time_s) = @lock.synchronize { yield((@replay ||= Nurv::Bench::Replay.new(@variant, log)).span_at(time_s)) }
+    end
+
+    attr_reader :attempt
+
+    def initialize(attempt, recording)
       @attempt = attempt
-      @log = Store::Attempts.new.log(attempt)
-      @lock = Mutex.new
+      @recording = recording
     end
 
-    def grade = @grade ||= Nurv::Grading::Grader.grade(attempt.variant, log, policy: policy)
+    def log = @recording.log
 
-    def policy = Nurv::Catalog.default.policies.fetch(attempt.policy.to_sym)
+    def computed = @computed ||= Store::Grades.new.computed(attempt)
 
-    def replay = @replay ||= Nurv::Bench::Replay.new(attempt.variant, log)
+    def overrides = @overrides ||= Store::Grades.new.overrides(attempt).to_h { |item| [item.line, item] }
+
+    # The grade that stands: as computed, with what the instructor overrode laid over it.
+    def grade = @grade ||= computed.overridden(overrides.transform_values(&:earned))
+
+    def override_of(line) = overrides[line.key]
+
+    def computed_line(line) = computed.lines.find { |item| item.key == line.key }
 
     def end_ms = log.last_ms
 
@@ -38,14 +58,15 @@ module Web
 
     def acts = log.reject { |action| action.kind == :fill }.map { |action| [action.at_ms, ActWords.of(action)] }
 
+    def report = @recording.at(end_ms / 1000.0) { |span| span.state.report }
+
+    def state = @recording.at(end_ms / 1000.0, &:state)
+
     # @param ms [Integer] simulated time
     # @return [BenchScreen]
     def screen_at(ms)
       ms = ms.clamp(0, end_ms)
-      @lock.synchronize do
-        span = replay.span_at(ms / 1000.0)
-        BenchScreen.new(attempt, span, now_ms: ms, seq: 0, until_ms: ms + 2_000, frozen: true)
-      end
+      @recording.at(ms / 1000.0) { |span| BenchScreen.new(attempt, span, now_ms: ms, seq: 0, until_ms: ms + 2_000, frozen: true) }
     end
   end
 end

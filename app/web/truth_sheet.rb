@@ -3,33 +3,44 @@
 module Web
   # What an instructor sees of a station: its facts and, by each allowed procedure, what a correct tester finds.
   class TruthSheet
-    attr_reader :row
+    attr_reader :station, :seed
 
-    def initialize(row, seed: 1)
-      @row = row
-      @variant = Nurv::Scenarios::Variant.new(row.station, seed)
+    # @param station [Nurv::Scenarios::Station]
+    def initialize(station, seed: 1)
+      @station = station
+      @seed = seed
+      @variant = Nurv::Scenarios::Variant.new(station, seed)
     end
-
-    def station = row.station
 
     def truths = @truths ||= station.procedures.map { |procedure| Nurv::Scenarios::Truth.of(@variant, procedure) }
 
-    def solvable? = truths.any?(&:solvable?)
+    # @return [String, nil] what an instructor should know before this is used
+    def warning
+      return if truths.any?(&:solvable?)
+      return "No procedure allowed here finds what is wrong. Allow another one, or change the fault." if faults_drawn.size < 2
 
-    def faults = station.faults.map { |item| "#{item.fault.label} (#{item.severity})" }
+      "The two faults hide each other: no procedure allowed here finds both before one of them is mended."
+    end
+
+    def faults_drawn = @variant.station.faults
+
+    def drawn? = station.data != @variant.station.data
+
+    def faults = faults_drawn.map { |item| "#{item.fault.label} (#{item.severity})" } + station.findings.map(&:label)
 
     def readings(truth)
       truth.procedure.items.values.filter_map do |item|
         value = truth.values[item.id] or next
         number = Nurv::Procedures::Item.number(value)
-        limit = item.at_least ? "at least #{item.at_least}" : ""
-        [item.label, number ? "#{value} psid" : value, limit, item.result(value)]
+        [item.label, number ? "#{value} #{item.unit}" : value, item.at_least ? "at least #{item.at_least}" : "", item.result(value)]
       end
     end
 
+    def mending(truth) = truth.mending.map { |part, way| "#{Nurv::Bench::Words.part(part.to_sym)}: #{Nurv::Catalog.default.repairs.fetch(way.to_sym).label.downcase}" }.join("; ")
+
     def springs
       @variant.edge_settings.filter_map do |edge, set|
-        name = Nurv::Bench::Words::COMPONENTS.fetch(edge)
+        name = Nurv::Bench::Words.part(edge)
         ["#{name} spring", "#{set[:spring_psid]} psid"] if set[:spring_psid]
       end
     end
@@ -41,6 +52,17 @@ module Web
 
       truth.diagnoses.map { |name| Web.diagnosis_words(name) }.join("; ")
     end
+
+    # The bench as a tester finds it.
+    def scene
+      attempt = Scene.new(id: 0, station: @variant.station, mode: "practice")
+      BenchScreen.new(attempt, Nurv::Bench::Span.new(@variant, Nurv::Bench::Opening.new(@variant).state), now_ms: 0, seq: 0, until_ms: 500, frozen: true)
+    end
+
+    # Stands in for an attempt where there is none.
+    Scene = Struct.new(:id, :station, :mode, keyword_init: true) do
+      def exam? = false
+    end
   end
 
   # @param name [String] like "check_valve_1:fouled"
@@ -48,6 +70,6 @@ module Web
     component, reason = name.split(":").map(&:to_sym)
     return "Nothing wrong" if component == :none
 
-    "#{Nurv::Bench::Words::COMPONENTS.fetch(component, component)}: #{Nurv::Bench::Words::REASONS.fetch(reason, reason)}"
+    "#{Nurv::Bench::Words.part(component)}: #{Nurv::Bench::Words::REASONS.fetch(reason, reason)}"
   end
 end

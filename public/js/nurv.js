@@ -5,7 +5,7 @@
   const play = { frames: null, offset: 0, held: "none", tab: "notebook", focus: null };
 
   // --- time: the simulated clock of the server, carried on by this browser's
-  const simNow = () => performance.now() + play.offset;
+  const simNow = () => (play.frames && play.frames.paused ? play.frames.now_ms : performance.now() + play.offset);
 
   function takeFrames() {
     const node = byId("frames");
@@ -53,6 +53,17 @@
       }
       const line = document.querySelector("[data-line-gauge]");
       if (line && play.frames.line_gauge) line.textContent = Math.round(at(play.frames.line_gauge, ms));
+      if (play.frames.inside) document.querySelectorAll("[data-inside]").forEach((node) => {
+        const points = play.frames.inside[node.dataset.inside];
+        if (points) node.textContent = at(points, ms).toFixed(1);
+      });
+      const left = document.querySelector("[data-left]");
+      if (left && play.frames.left_ms !== undefined) {
+        const rest = Math.max(0, Math.floor((play.frames.left_ms - (play.frames.paused ? 0 : ms - play.frames.now_ms)) / 1000));
+        const words = `${Math.floor(rest / 60)}:${String(rest % 60).padStart(2, "0")} left`;
+        if (left.textContent !== words) left.textContent = words;
+        left.classList.toggle("short", rest < 300);
+      }
       for (const outlet of document.querySelectorAll("[data-outlet]")) {
         const changes = play.frames.outlets[outlet.dataset.outlet];
         if (!changes) continue;
@@ -95,7 +106,7 @@
       if (pane) pane.hidden = !chosen;
     });
     // Looking around, one sees the place and not the bench.
-    const site = byId("site");
+    const site = byId("bench") && byId("site");
     if (site) site.hidden = play.tab !== "site";
   }
 
@@ -114,6 +125,11 @@
     if (hot) { const button = byId(`look_${hot.dataset.look}`); if (button) button.click(); return; }
     const tab = event.target.closest("[data-tab]");
     if (tab) { play.tab = tab.dataset.tab; return showTab(); }
+    const inside = event.target.closest("#inside");
+    if (inside) {
+      const on = byId("bench").classList.toggle("show-inside");
+      return inside.setAttribute("aria-pressed", on);
+    }
     if (event.target.closest("#open_report")) return toggleReport(byId("report").hidden);
     if (event.target.closest("#close_report")) return toggleReport(false);
     const seek = event.target.closest("[data-seek]");
@@ -184,6 +200,12 @@
     if (node && document.activeElement === document.body) node.focus({ preventScroll: true });
   });
   function settle() { takeFrames(); showHeld(); showTab(); }
+
+  // Forms that lose something ask first; the room's tiles keep still while somebody is on one of them.
+  document.addEventListener("submit", (event) => {
+    const question = event.target.dataset.confirm;
+    if (question && !window.confirm(question)) event.preventDefault();
+  });
 
   // Report fields are kept as they are left.
   document.addEventListener("change", (event) => {

@@ -91,6 +91,7 @@ RSpec.describe "Acting at a bench over HTTP", :web do
   end
 
   it "keeps what was typed when a sign-in or an assignment is not good" do
+    make_class(instructor, trainee)
     get "/sign-in"
     token = last_response.body[/name="authenticity_token" value="([^"]+)"/, 1]
     post "/sign-in", login: "nobody-here", password: "x", authenticity_token: token
@@ -127,9 +128,12 @@ RSpec.describe "Acting at a bench over HTTP", :web do
         frames = JSON.parse(CGI.unescapeHTML(json))
         expect(frames["until_ms"] - frames["now_ms"]).to be <= 2_000
         expect(frames["needle"].map(&:first).max).to be <= frames["until_ms"]
-        expect(frames.keys - %w[from_ms until_ms needle outlets poppet tube seq now_ms]).to be_empty
+        expect(frames.keys - %w[from_ms until_ms needle outlets poppet tube seq now_ms left_ms]).to be_empty
       end
     end
+    %w[hint watch report score-sheet.pdf log.jsonl].each { |path| expect(get("/attempts/#{attempt.id}/#{path}").status).to eq(404), path }
+    expect(get("/reference").body).to include("Not during an exam")
+    expect(act(attempt, "inject", fault: "relief_valve_stuck", severity: "gross").body).to include("not something that can be done")
     %w[result replay?ms=0 start].each { |path| expect(get("/attempts/#{attempt.id}/#{path}").body).not_to include("CV2 fouled") }
 
     # The page itself names every fault there could be, in the same way for every station: the list cannot betray one.

@@ -88,7 +88,7 @@ RSpec.describe "Pages in a browser", :web, :browser do
 
   it "let an instructor assign a bench, watch it and publish the grade" do
     make_station(instructor, :ferry_quay)
-    trainee
+    make_class(instructor, trainee)
     sign_in("ines", "correct horse")
     click_link "Stations"
     click_link "Truth and assign"
@@ -101,7 +101,7 @@ RSpec.describe "Pages in a browser", :web, :browser do
     attempt = Store::Attempts.new.begin(attempt, (Time.now.to_f * 1000).round)
     visit "/today"
     expect(page).to have_css(".state", text: "At the bench")
-    Store::Demo.play(attempt, Store::Attempts.new)
+    Store::Demo.play(attempt, slip: Store::Demo::SLIPS[2])
     visit "/today"
     click_link "Grade and replay"
     expect(page).to have_css(".mistake", text: "Wrong diagnosis")

@@ -8,7 +8,7 @@ require_relative "../../config/boot"
 
 # A clean database before each example that touches the web.
 module CleanDatabase
-  TABLES = %i[snapshots events attempts stations audits throttles users].freeze
+  TABLES = %i[overrides grades snapshots events attempts exams policies overlays members classes stations audits throttles users].freeze
 
   def self.clean
     TABLES.each { |table| DB[table].delete }
@@ -30,6 +30,19 @@ module People
 
   def make_attempt(instructor, trainee, mode: "exam", station: :bottle_rinser, seed: 1)
     Store::Attempts.new.create(station_row: make_station(instructor, station), instructor: instructor, trainee: trainee, mode: mode, seed: seed)
+  end
+
+  def make_class(instructor, *trainees, name: "Spring testers")
+    rooms = Store::Classes.new
+    rooms.create(instructor, name).tap { |room| trainees.each { |trainee| rooms.add(room, trainee) } }
+  end
+
+  # A draft of an exam over stations of the demo.
+  def make_exam(instructor, room, *stations, **policy)
+    rows = stations.map { |id| make_station(instructor, id) }
+    shipped = Nurv::Catalog.default.policies.fetch(:standard)
+    Store::Exams.new.create(instructor, room, title: "Spring exam", policy: Nurv::Grading::Policy.new({**shipped.data, **policy}), shuffled: false, seed: 5,
+      stations: rows.map { |row| {station_id: row.id, title: row.title, body: row.body, pool: nil} })
   end
 
   def begin_attempt(...)

@@ -47,9 +47,26 @@ module Web
 
       def attempt_taught
         attempt = attempt_of_mine
-        halt 404 unless attempt.instructor_id == current_user.id
+        halt 404 unless attempt.instructor_id == current_user.id && current_user.instructor?
         attempt
       end
+
+      def proctored_by_me
+        attempt = attempt_taught
+        halt 404 unless attempt.proctored?
+        attempt
+      end
+
+      # The attempt, if its result is there for this user to see.
+      def attempt_to_read
+        attempt = attempt_of_mine
+        may = attempt.instructor_id == current_user.id || attempt.open_to_trainee?
+        halt 404 unless attempt.over? && may
+        attempt
+      end
+
+      # The exam that an attempt belongs to, whoever asks.
+      def exam_of(attempt) = attempt.exam_id && Store::Exams.new.of_attempt(attempt)
 
       def csrf_token = Rack::Protection::AuthenticityToken.token(session)
 

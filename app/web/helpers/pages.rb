@@ -19,7 +19,18 @@ module Web
         session["flash"] = text
       end
 
-      def when_words(time) = time ? time.strftime("%-d %b, %H:%M") : "–"
+      # Times are told in the zone of whoever reads them.
+      def zone = TZInfo::Timezone.get(current_user&.time_zone || "UTC")
+
+      def when_words(time) = time ? zone.to_local(time.to_time.utc).strftime("%-d %b, %H:%M") : "–"
+
+      def day_words(time) = time ? zone.to_local(time.to_time.utc).strftime("%-d %b %Y") : "–"
+
+      def differential(psid) = Nurv::Units.differential(psid, unit: (current_user&.units == "kpa") ? :kpa : :psi)
+
+      STATUS_WORDS = {"assigned" => "Not begun", "started" => "At the bench", "submitted" => "To review", "published" => "Published"}.freeze
+
+      def status_words(attempt) = (attempt.mode == "practice" && attempt.status == "submitted") ? "Done" : STATUS_WORDS[attempt.status]
     end
   end
 end

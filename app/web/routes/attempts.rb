@@ -7,32 +7,32 @@ module Web
       def self.registered(app)
         app.get("/today") do
           need_instructor!
-          page :"attempts/today", title: "Today", attempts: Store::Attempts.new.of_instructor(current_user)
+          attempts = Store::Attempts.new
+          exams = Store::Exams.new.of(current_user)
+          exams.select(&:open?).each { |exam| tick(exam) }
+          page :"attempts/today", title: "Today", attempts: attempts.of_instructor(current_user, limit: 30), to_review: attempts.to_review(current_user), exams: exams, rooms: Store::Classes.new.of(current_user),
+            practising: attempts.practising(current_user)
         end
 
         app.get("/work") do
           need_trainee!
-          page :"attempts/work", title: "My work", attempts: Store::Attempts.new.of_trainee(current_user)
+          list = Store::Attempts.new.of_trainee(current_user)
+          page :"attempts/work", title: "My work", attempts: list, standings: Store::Grades.new.standings(list.select(&:open_to_trainee?))
         end
 
         app.get("/attempts/:id/start") do
           attempt = attempt_at_work
           redirect "/attempts/#{attempt.id}/bench" unless attempt.status == "assigned"
-          page :"attempts/start", title: attempt.station.public_name, attempt: attempt,
-            policy: Nurv::Catalog.default.policies.fetch(attempt.policy.to_sym)
+          page :"attempts/start", title: attempt.station.public_name, attempt: attempt, exam: exam_of(attempt)
         end
 
         app.post("/attempts/:id/begin") do
           attempt = attempt_at_work
+          halt 404 if attempt.proctored?
+          exam = exam_of(attempt)
+          redirect "/attempts/#{attempt.id}/start" if exam && exam.status != "open" && attempt.status == "assigned"
           Store::Attempts.new.begin(attempt, wall_ms)
           redirect "/attempts/#{attempt.id}/bench"
-        end
-
-        app.post("/attempts/:id/publish") do
-          attempt = attempt_taught
-          Store::Attempts.new.publish(attempt)
-          Store::Audits.new.note(current_user, "published", "attempt #{attempt.id}")
-          redirect "/attempts/#{attempt.id}/result"
         end
 
         app.get("/attempts/:id/result") do
@@ -42,7 +42,7 @@ module Web
           if !mine && !attempt.open_to_trainee?
             next page(:"shared/message", title: "Handed in", text: "Your instructor reviews this exam and then publishes the result.")
           end
-          page :"attempts/result", title: "Result", wide: true, attempt: attempt, taught: mine, sheet: GradeSheet.of(attempt)
+          show_result(attempt)
         end
 
         # The bench at a moment of the replay, drawn as it stood.

@@ -44,9 +44,26 @@ module Web
             notice: "The bench had moved on in another window, so that was not done. This is how it stands now."
         end
 
+        # What a correct tester would see to next, and why.
+        app.get("/attempts/:id/hint") do
+          attempt = attempt_at_work
+          halt 404 unless attempt.started? && attempt.may_ask?
+          bench = Store::LiveBench.of(attempt)
+          piece :"bench/_hint", step: bench.look { bench.progress.next_step(bench.procedure) }
+        end
+
+        # The same bench from the start.
+        app.post("/attempts/:id/over") do
+          attempt = attempt_at_work
+          halt 404 unless attempt.mode == "practice"
+          again = Store::Attempts.new.start_over(attempt)
+          Store::Attempts.new.begin(again, wall_ms)
+          redirect "/attempts/#{again.id}/bench"
+        end
+
         app.post("/attempts/:id/skip") do
           attempt = attempt_at_work
-          halt 404 unless attempt.started? && !attempt.exam?
+          halt 404 unless attempt.started? && attempt.may_skip? && !attempt.paused?
           attempt = Store::Attempts.new.skip(attempt, 30)
           piece :"bench/_moved_on", screen: bench_screen(attempt), notice: "Half a minute has gone by."
         end

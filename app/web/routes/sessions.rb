@@ -5,7 +5,10 @@ module Web
     # Signing in and out.
     module Sessions
       def self.registered(app)
-        app.get("/sign-in") { page :"sessions/new", title: "Sign in", login: "", error: nil }
+        app.get("/sign-in") do
+          redirect "/setup" unless Store::Users.new.any?
+          page :"sessions/new", title: "Sign in", login: "", error: nil
+        end
 
         app.post("/sign-in") do
           user = Store::Users.new.authenticate(params[:login], params[:password])

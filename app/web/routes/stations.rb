@@ -2,33 +2,43 @@
 
 module Web
   module Routes
-    # An instructor's stations: the list, a truth sheet, and giving one to a trainee.
+    # An instructor's stations: the list, truth sheets, and giving one to a trainee.
     module Stations
       def self.registered(app)
         app.get("/stations") do
           need_instructor!
           rows = Store::Stations.new.of(current_user)
-          page :"stations/index", title: "Stations", stations: rows
+          query = params[:q].to_s.strip.downcase
+          rows = rows.select { |row| "#{row.title} #{row.station.site.name} #{row.station.assembly.short}".downcase.include?(query) } unless query.empty?
+          page :"stations/index", title: "Stations", stations: rows, query: query
         end
 
         app.get("/stations/:id") do
-          need_instructor!
-          row = Store::Stations.new.find(current_user, params[:id].to_i) || halt(404)
-          page :"stations/show", title: row.title, sheet: TruthSheet.new(row), form: AssignForm.new({}, Store::Users.new.trainees)
+          row = station_of_mine
+          show_station(row, AssignForm.new(params, Store::Classes.new.trainees_of(current_user)))
         end
 
         app.post("/stations/:id/assign") do
-          need_instructor!
-          row = Store::Stations.new.find(current_user, params[:id].to_i) || halt(404)
-          form = AssignForm.new(params, Store::Users.new.trainees)
+          row = station_of_mine
+          form = AssignForm.new(params, Store::Classes.new.trainees_of(current_user))
           unless form.valid?
             status 422
-            next page(:"stations/show", title: row.title, sheet: TruthSheet.new(row), form: form)
+            next show_station(row, form)
           end
-          attempt = Store::Attempts.new.create(station_row: row, instructor: current_user, trainee: form.trainee, mode: form.mode, seed: form.seed)
-          Store::Audits.new.note(current_user, "assigned", "attempt #{attempt.id}", "#{row.title} to #{form.trainee.name}, #{form.mode}")
+          policies = Store::Policies.new
+          attempt = Store::Attempts.new.create(station_row: row, instructor: current_user, trainee: form.trainee, mode: form.mode, seed: form.seed,
+            policy: policies.with_procedures(current_user, policies.of(current_user)["standard"]), room: Store::Classes.new.shared(current_user, form.trainee))
+          audit "assigned", "attempt #{attempt.id}", "#{row.title} to #{form.trainee.name}, #{form.mode}"
           flash "#{row.title} given to #{form.trainee.name} as #{form.mode}."
           redirect "/today"
+        end
+
+        # An instructor at the bench themselves.
+        app.post("/stations/:id/try") do
+          row = station_of_mine
+          attempt = Store::Attempts.new.create(station_row: row, instructor: current_user, trainee: current_user, mode: "practice", seed: 1)
+          Store::Attempts.new.begin(attempt, wall_ms)
+          redirect "/attempts/#{attempt.id}/bench"
         end
       end
     end

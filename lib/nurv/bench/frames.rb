@@ -12,7 +12,9 @@ module Nurv
       # @param span [Span]
       # @param from_s [Float]
       # @param to_s [Float]
-      def initialize(span, from_s, to_s)
+      # @param inside [Boolean] pressures of the chambers too, which no eye sees: for practice
+      def initialize(span, from_s, to_s, inside: false)
+        @inside = inside
         @span = span
         @from_s = [from_s, span.from_s].max
         @to_s = [to_s, @from_s].max
@@ -20,7 +22,7 @@ module Nurv
 
       # @return [Hash] needle: [[ms, psid]…], outlets: {id => [[ms, word]…]}, poppet: [[ms, fraction]…]
       def to_h
-        {from_ms: ms(@from_s), until_ms: ms(@to_s), needle: needle, outlets: outlets, poppet: poppet, tube: tube, line_gauge: line_gauge}.compact
+        {from_ms: ms(@from_s), until_ms: ms(@to_s), needle: needle, outlets: outlets, poppet: poppet, tube: tube, line_gauge: line_gauge, inside: inside}.compact
       end
 
       private
@@ -91,6 +93,14 @@ module Nurv
       def poppet
         inlet = @span.network.air_inlet or return
         sampled.map { |time| [ms(time), @span.water_at(time).air_inlet_fraction.round(2) * ((inlet.area < 1.0) ? inlet.area : 1.0)] }
+      end
+
+      CHAMBERS = %i[supply inlet zone body outlet downstream high low].freeze
+
+      def inside
+        return unless @inside
+
+        (CHAMBERS & @span.network.index.keys).to_h { |node| [node, sampled.map { |time| [ms(time), @span.pressure_at(time, node).round(1)] }] }
       end
 
       # A plain gauge reads whole psi.

@@ -25,6 +25,11 @@ module Nurv
         freeze
       end
 
+      # A stretch of an attempt that is at hand already.
+      #
+      # @param entries [Array<Entry>] at least one
+      def self.recent(variant, entries) = allocate.tap { |replay| replay.send(:take, variant, entries) }
+
       def spans = [first, *entries.map(&:span)]
 
       def last = entries.last&.span || first
@@ -36,6 +41,13 @@ module Nurv
         entries.reverse_each { |entry| return entry.span if entry.span.from_s <= time_s }
         first
       end
+
+      def take(variant, entries)
+        @variant = variant
+        @first = entries.first.before
+        @entries = entries
+      end
+      private :take
 
       def needle_at(time_s) = span_at(time_s).needle_at(time_s)
     end

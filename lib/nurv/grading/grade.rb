@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "json"
+
 module Nurv
   module Grading
     # The outcome: every line, the score by weight, and whether it passes.
@@ -33,6 +35,27 @@ module Nurv
       def failed_outright = mistakes & policy.fail_outright
 
       def pass? = score >= policy.pass_mark && failed_outright.empty?
+
+      # The same grade with some lines marked otherwise.
+      #
+      # @param points [Hash{String => Float}] key of a line => points earned
+      # @return [Grade]
+      def overridden(points)
+        return self if points.empty?
+
+        Grade.new(lines.map { |line| points.key?(line.key) ? line.otherwise(points[line.key]) : line }, policy, procedure)
+      end
+
+      # @return [String] JSON, to be read back by .load
+      def dump = JSON.generate(procedure: procedure.id, lines: lines.map(&:to_h))
+
+      # @param procedures [Array<Procedures::Procedure>] one of them is the grade's
+      # @return [Grade]
+      def self.load(text, policy, procedures)
+        data = JSON.parse(text, symbolize_names: true)
+        lines = data[:lines].map { |line| Line.new(**line, section: line[:section].to_sym, id: line[:id].to_sym, mistake: line[:mistake]&.to_sym) }
+        new(lines, policy, procedures.find { |item| item.id.to_s == data[:procedure] } || procedures.first)
+      end
 
       def to_h
         {procedure: procedure.id, policy: policy.id, score: score, pass: pass?, failed_outright: failed_outright,

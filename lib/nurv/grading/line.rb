@@ -8,6 +8,14 @@ module Nurv
 
       def lost? = !full?
 
+      # As an instructor sees it: other points, and with full points no mistake.
+      def otherwise(points)
+        dup.tap do |copy|
+          copy.earned = points
+          copy.mistake = nil if points >= copy.points
+        end
+      end
+
       def key = "#{section}.#{id}"
     end
   end

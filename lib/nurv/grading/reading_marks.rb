@@ -33,6 +33,8 @@ module Nurv
       end
 
       def compare(item, number)
+        return against_truth(item, number) if @step_marks.by_hand?
+
         moment, shown = reference(item)
         return line(item, nil, showed(shown, number), moment) if shown && close?(item, shown, number)
         return line(item, :apparent_as_confirmed, showed(shown, number), moment) if shown && apparent?(item, number)
@@ -44,6 +46,12 @@ module Nurv
           :read_before_steady
         end
         line(item, mistake, seen ? showed(shown, number) : never(number), seen || moment)
+      end
+
+      # No gauge was on record beside a real bench: what a correct tester reads at such a station is what there is to go by.
+      def against_truth(item, number)
+        wanted = Procedures::Item.number(@truth.values[item.id])
+        line(item, (wanted && close?(item, wanted, number)) ? nil : :reading_off, format("Called out as %.1f.", number), nil)
       end
 
       # When this item was there to be read, and what the gauge then showed: the moment jotted, else the discharge, else the

@@ -33,6 +33,9 @@ module Nurv
         starts(step.situation, conditions, 0).map { |first| [first, last_of(step.situation, conditions, first)] }
       end
 
+      # A gauge was on record.
+      def by_hand? = false
+
       private
 
       def conditions_for(step, since) = Conditions.new(@transcript, step, since: since, reference_psid: reference_psid)

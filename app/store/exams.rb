@@ -1,0 +1,99 @@
+# frozen_string_literal: true
+
+module Store
+  # Exams: stations with a policy for a class, and a bench of their own for everybody in it once it is open.
+  class Exams
+    Exam = Struct.new(:id, :class_id, :owner_id, :title, :status, :seed, :policy_body, :station_list, :shuffled, :created_at, :opened_at, :closed_at,
+      keyword_init: true) do
+      def policy = Nurv::Grading::Policy.parse(policy_body)
+
+      def draft? = status == "draft"
+
+      def open? = %w[open paused].include?(status)
+
+      def paused? = status == "paused"
+
+      # @return [Array<Array<Hash>>] places in order; each a pool of one station or more, of which one is drawn
+      def places = station_list.chunk_while { |one, other| one[:pool] && one[:pool] == other[:pool] }.to_a
+    end
+
+    def initialize(database = DB)
+      @database = database
+      @rows = database[:exams]
+      @attempts = database[:attempts]
+    end
+
+    # @return [Exam, nil] only if this owner's
+    def find(owner, id) = wrap(@rows.first(owner_id: owner.id, id: id))
+
+    def of_attempt(attempt) = wrap(@rows.first(id: attempt.exam_id))
+
+    def of_class(room) = @rows.where(class_id: room.id).reverse(:id).map { |row| wrap(row) }
+
+    def of(owner) = @rows.where(owner_id: owner.id).reverse(:id).map { |row| wrap(row) }
+
+    # @param stations [Array<Hash>] title, body, pool
+    def create(owner, room, title:, policy:, stations:, shuffled:, seed:)
+      id = @rows.insert(class_id: room.id, owner_id: owner.id, title: title, seed: seed, policy: policy.to_json, stations: JSON.generate(stations),
+        shuffled: shuffled, created_at: Time.now)
+      find(owner, id)
+    end
+
+    def delete_draft(exam) = @rows.where(id: exam.id, status: "draft").delete
+
+    # Gives everybody in the class a variant of their own at every place. Opening again gives those who came later theirs.
+    def open(exam, members)
+      @database.transaction do
+        members.each_with_index { |trainee, index| give(exam, trainee, index) }
+        @rows.where(id: exam.id).update(status: "open", opened_at: exam.opened_at || Time.now)
+      end
+    end
+
+    # Stops every clock, or lets all run on.
+    def pause(exam, wall_ms)
+      @database.transaction do
+        @attempts.where(exam_id: exam.id, status: "started", paused_wall_ms: nil).update(paused_wall_ms: wall_ms)
+        @rows.where(id: exam.id, status: "open").update(status: "paused")
+      end
+    end
+
+    def resume(exam, wall_ms)
+      @database.transaction do
+        @attempts.where(exam_id: exam.id).exclude(paused_wall_ms: nil)
+          .update(anchor_wall_ms: Sequel[:anchor_wall_ms] + wall_ms - Sequel[:paused_wall_ms], paused_wall_ms: nil)
+        @rows.where(id: exam.id, status: "paused").update(status: "open")
+      end
+    end
+
+    def close(exam) = @rows.where(id: exam.id).update(status: "closed", closed_at: Time.now)
+
+    def change_policy(exam, policy)
+      @database.transaction do
+        @rows.where(id: exam.id).update(policy: policy.to_json)
+        @attempts.where(exam_id: exam.id).update(policy_body: policy.to_json)
+      end
+    end
+
+    private
+
+    def give(exam, trainee, index)
+      order = exam.places.each_index.to_a
+      order = order.rotate(index) if exam.shuffled
+      order.each_with_index do |place, position|
+        next if @attempts.where(exam_id: exam.id, trainee_id: trainee.id, position: position).any?
+
+        seed = Nurv::Scenarios::Draw.new(exam.seed).then { |draw| 1 + (draw.share("#{trainee.id}/#{place}") * 999_998).floor }
+        pool = exam.places[place]
+        station = pool[(Nurv::Scenarios::Draw.new(seed).share("pool") * pool.size).floor]
+        @attempts.insert(exam_id: exam.id, class_id: exam.class_id, position: position, station_id: station[:station_id], station_body: station[:body],
+          instructor_id: exam.owner_id, trainee_id: trainee.id, mode: "exam", seed: seed, policy_body: exam.policy_body, created_at: Time.now)
+      end
+    end
+
+    def wrap(row)
+      return unless row
+
+      Exam.new(**row.except(:policy, :stations), policy_body: row[:policy], station_list: JSON.parse(row[:stations], symbolize_names: true))
+    end
+  end
+end

@@ -1,0 +1,50 @@
+# frozen_string_literal: true
+
+module Store
+  # The results of a class, searched, sorted, filtered and paged in the database.
+  class Gradebook
+    PAGE = 50
+    SORTS = {"name" => :name, "score" => Sequel[:grades][:score], "handed_in" => :submitted_at}.freeze
+    STATES = %w[assigned started submitted published].freeze
+
+    attr_reader :query, :sort, :state, :page
+
+    def initialize(room, query: "", sort: "name", descending: false, state: "", page: 1, practice: false, database: DB)
+      @room = room
+      @database = database
+      @query = query.to_s.strip
+      @sort = SORTS.key?(sort) ? sort : "name"
+      @descending = descending
+      @state = STATES.include?(state) ? state : ""
+      @practice = practice
+      @page = [page.to_i, 1].max
+    end
+
+    def descending? = @descending
+
+    def practice? = @practice
+
+    def count = @count ||= scope.count
+
+    def pages = [(count / PAGE.to_f).ceil, 1].max
+
+    # @return [Array<Attempt>] this page's
+    def attempts = all(scope.limit(PAGE, (page - 1) * PAGE))
+
+    # @return [Array<Attempt>] every one that fits
+    def everything = all(scope)
+
+    private
+
+    def all(rows) = rows.select_all(:attempts).select_append(Sequel[:users][:name].as(:trainee_name)).map { |row| Attempt.new(row, trainee_name: row[:trainee_name]) }
+
+    def scope
+      rows = @database[:attempts].where(class_id: @room.id).join(:users, id: Sequel[:attempts][:trainee_id]).left_join(:grades, attempt_id: Sequel[:attempts][:id])
+      rows = rows.exclude(mode: "practice") unless practice?
+      rows = rows.where(status: state) unless state.empty?
+      rows = rows.where(Sequel.ilike(Sequel[:users][:name], "%#{rows.escape_like(query)}%") | Sequel.ilike(:station_body, "%title: %#{rows.escape_like(query)}%")) unless query.empty?
+      order = SORTS.fetch(sort)
+      rows.order(@descending ? Sequel.desc(order, nulls: :last) : Sequel.asc(order, nulls: :last), Sequel[:attempts][:id])
+    end
+  end
+end

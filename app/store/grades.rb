@@ -1,0 +1,94 @@
+# frozen_string_literal: true
+
+require "digest"
+
+module Store
+  # Grades as they were worked out, kept so that lists are quick; and what an instructor overrode. The computed grade is never
+  # touched: overrides lie beside it.
+  class Grades
+    Override = Struct.new(:id, :attempt_id, :line, :earned, :reason, :user_id, :at, :by, keyword_init: true)
+    # A grade with the overrides laid over it.
+    Standing = Struct.new(:score, :pass, :computed_score, :mistakes, :overridden, keyword_init: true)
+
+    def initialize(database = DB)
+      @database = database
+      @rows = database[:grades]
+      @overrides = database[:overrides]
+    end
+
+    # @return [Nurv::Grading::Grade] as computed
+    def computed(attempt)
+      key = key_of(attempt)
+      row = @rows.first(attempt_id: attempt.id, key: key)
+      row ? Nurv::Grading::Grade.load(row[:body], attempt.grading_policy, attempt.station.procedures) : keep(attempt, key)
+    end
+
+    def with_overrides(attempt) = computed(attempt).overridden(overrides(attempt).to_h { |item| [item.line, item.earned] })
+
+    # The newest override of each line.
+    #
+    # @return [Array<Override>]
+    def overrides(attempt)
+      people = nil
+      @overrides.where(attempt_id: attempt.id).order(:id).all.group_by { |row| row[:line] }.values.map(&:last).map do |row|
+        people ||= @database[:users].select_hash(:id, :name)
+        Override.new(**row, by: people[row[:user_id]])
+      end
+    end
+
+    def override(attempt, user, line:, earned:, reason:)
+      @overrides.insert(attempt_id: attempt.id, user_id: user.id, line: line, earned: earned, reason: reason, at: Time.now)
+      refresh_standing(attempt)
+    end
+
+    # @param attempts [Array<Attempt>]
+    # @return [Hash{Integer => Standing}] by attempt; those not graded yet are missing
+    def standings(attempts)
+      over = attempts.select(&:over?)
+      @rows.where(attempt_id: over.map(&:id)).select(:attempt_id, :score, :pass, :standing, :mistakes, :key).to_h do |row|
+        standing = JSON.parse(row[:standing], symbolize_names: true)
+        [row[:attempt_id], Standing.new(**standing, computed_score: row[:score], mistakes: JSON.parse(row[:mistakes]).map(&:to_sym))]
+      end
+    end
+
+    # Works out what is missing or was graded under another policy, as far as time allows.
+    #
+    # @return [Integer] how many are still to do
+    def catch_up(attempts, seconds: 1.0)
+      keys = @rows.where(attempt_id: attempts.map(&:id)).select_hash(:attempt_id, :key)
+      waiting = attempts.select { |attempt| attempt.over? && keys[attempt.id] != key_of(attempt) }
+      finish = Process.clock_gettime(Process::CLOCK_MONOTONIC) + seconds
+      until waiting.empty? || Process.clock_gettime(Process::CLOCK_MONOTONIC) > finish
+        computed(waiting.shift)
+      end
+      waiting.size
+    end
+
+    # Every line of a list of attempts, from what is kept.
+    #
+    # @return [Hash{Integer => Array<Hash>}]
+    def lines(attempts) = @rows.where(attempt_id: attempts.map(&:id)).select_hash(:attempt_id, :body).transform_values { |body| JSON.parse(body, symbolize_names: true)[:lines] }
+
+    private
+
+    def key_of(attempt) = Digest::SHA256.hexdigest("#{Nurv::Grading::Grader::RULES}/#{attempt.last_seq}/#{attempt.policy_body || attempt.policy}")[0, 24]
+
+    def keep(attempt, key)
+      grade = Nurv::Grading::Grader.grade(attempt.variant, Attempts.new(@database).log(attempt), policy: attempt.grading_policy)
+      values = {key: key, score: grade.score, pass: grade.pass?, body: grade.dump, mistakes: JSON.generate(grade.mistakes), standing: standing(attempt, grade)}
+      @rows.insert_conflict(target: :attempt_id, update: values).insert(attempt_id: attempt.id, **values)
+      grade
+    end
+
+    def refresh_standing(attempt)
+      grade = computed(attempt)
+      @rows.where(attempt_id: attempt.id).update(standing: standing(attempt, grade))
+    end
+
+    def standing(attempt, grade)
+      list = overrides(attempt)
+      final = grade.overridden(list.to_h { |item| [item.line, item.earned] })
+      JSON.generate(score: final.score, pass: final.pass?, overridden: list.size)
+    end
+  end
+end

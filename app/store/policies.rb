@@ -1,0 +1,33 @@
+# frozen_string_literal: true
+
+module Store
+  # An instructor's own policies, and what they changed in the procedures.
+  class Policies
+    def initialize(database = DB)
+      @rows = database[:policies]
+      @overlays = database[:overlays]
+    end
+
+    # @return [Hash{String => Nurv::Grading::Policy}] the shipped one first, then this owner's
+    def of(owner)
+      shipped = Nurv::Catalog.default.policies.to_h { |id, policy| [id.to_s, policy] }
+      own = @rows.where(owner_id: owner.id).order(:name).to_h { |row| ["own-#{row[:id]}", Nurv::Grading::Policy.parse(row[:body])] }
+      shipped.merge(own)
+    end
+
+    def create(owner, policy) = @rows.insert(owner_id: owner.id, name: policy.name, body: policy.to_json)
+
+    # @return [Hash{Symbol => Hash}] by procedure: label, limits, points
+    def overlays(owner)
+      @overlays.where(owner_id: owner.id).to_h { |row| [row[:procedure].to_sym, Nurv.deep_freeze(JSON.parse(row[:body]))] }
+    end
+
+    def change_procedure(owner, procedure_id, overlay)
+      body = JSON.generate(overlay)
+      @overlays.insert_conflict(target: %i[owner_id procedure], update: {body: body}).insert(owner_id: owner.id, procedure: procedure_id.to_s, body: body)
+    end
+
+    # @return [Nurv::Grading::Policy] as it stands now for this owner, their procedures included
+    def with_procedures(owner, policy) = Nurv::Grading::Policy.new({**policy.data, procedures: overlays(owner)})
+  end
+end

@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+module Web
+  # What was typed and what is wrong with it. Nothing typed is lost: a form that is not valid is shown again as it was.
+  class Form
+    Field = Struct.new(:name, :label, :hint, :value, :error, :input, keyword_init: true) do
+      def id = "f_#{name}"
+
+      def described_by = [hint && "#{id}_hint", error && "#{id}_error"].compact.join(" ")
+    end
+
+    attr_reader :errors, :raw
+
+    # @param raw [Hash] as posted
+    def initialize(raw = {})
+      @raw = raw
+      @errors = {}
+    end
+
+    def [](name) = @raw[name.to_s].to_s.strip
+
+    def field(name, label, hint: nil, input: "text", value: nil) = Field.new(name: name, label: label, hint: hint, value: self[name].empty? ? value.to_s : self[name], error: errors[name.to_sym], input: input)
+
+    def valid?
+      @errors = {}
+      check
+      @errors.empty?
+    end
+
+    private
+
+    def check = nil
+
+    def need(name, sentence, most: 120)
+      return @errors[name] = sentence if self[name].empty?
+
+      @errors[name] = "Keep it under #{most} characters." if self[name].length > most
+    end
+
+    def whole(name, range, sentence)
+      number = Integer(self[name], 10, exception: false)
+      return number if number && range.cover?(number)
+
+      @errors[name] = sentence
+      nil
+    end
+
+    def decimal(name, range, sentence)
+      number = Float(self[name].tr(",", "."), exception: false)
+      return number if number && range.cover?(number)
+
+      @errors[name] = sentence
+      nil
+    end
+  end
+end

@@ -1,0 +1,38 @@
+# frozen_string_literal: true
+
+module Web
+  # How an exam is run and marked, as fields on a page.
+  class PolicyForm < Form
+    SECTIONS = Nurv::Grading::Policy::SECTIONS
+    # Mistakes an instructor may let fail an exam on its own.
+    OUTRIGHT = %i[went_on not_notified water_on_unannounced never_shown wrong_overall record_wrong left_shut left_open shutoff_opened_fast shutoff_called_relief repair_wrong finding_missed].freeze
+
+    def self.of(policy)
+      new({"name" => policy.name, "pass_mark" => format("%g", policy.pass_mark), "tolerance_psid" => policy.tolerance_psid.to_s, "time_limit_min" => policy.time_limit_min.to_s,
+           "hints" => policy.hints? ? "1" : "", "skip_waiting" => policy.skip_waiting? ? "1" : "", "retest" => policy.retest.to_s, "fail_outright" => policy.fail_outright.map(&:to_s),
+           **policy.weights.to_h { |name, weight| ["w_#{name}", format("%g", weight)] }})
+    end
+
+    def list(name) = Array(@raw[name.to_s]).map(&:to_s)
+
+    def policy = Nurv::Grading::Policy.new(data)
+
+    def data
+      {id: "own", name: self[:name], weights: SECTIONS.to_h { |name| [name, self["w_#{name}"].to_f] }, pass_mark: self[:pass_mark].to_f,
+       tolerance_psid: self[:tolerance_psid].tr(",", ".").to_f, fail_outright: list(:fail_outright) & OUTRIGHT.map(&:to_s),
+       time_limit_min: self[:time_limit_min].empty? ? nil : self[:time_limit_min].to_i, hints: self[:hints] == "1", skip_waiting: self[:skip_waiting] == "1", retest: self[:retest]}
+    end
+
+    private
+
+    def check
+      need(:name, "Give the policy a name.", most: 60)
+      SECTIONS.each { |name| decimal(:"w_#{name}", 0..100, "Enter the weight of #{name} from 0 to 100, like 25.") }
+      @errors[:w_procedure] ||= "Some weight must be above 0." if SECTIONS.sum { |name| self["w_#{name}"].to_f } <= 0
+      decimal(:pass_mark, 0..100, "Enter the pass mark from 0 to 100, like 80.")
+      decimal(:tolerance_psid, 0..2, "Enter the tolerance in psid, like 0.2.")
+      whole(:time_limit_min, 1..480, "Enter the time in whole minutes, like 45, or leave it empty for no limit.") unless self[:time_limit_min].empty?
+      @errors[:retest] = "Choose whether there is a second attempt." unless Nurv::Grading::Policy::RETESTS.key?(self[:retest].to_sym)
+    end
+  end
+end

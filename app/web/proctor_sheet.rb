@@ -1,0 +1,61 @@
+# frozen_string_literal: true
+
+module Web
+  # A proctor's sheet: the steps of a procedure beside a real bench, what was marked, and what the gauge of a correct tester
+  # shows at the step in hand.
+  class ProctorSheet
+    AS = {"done" => "Done", "wrong" => "Wrong", "out_of_order" => "Out of order"}.freeze
+    # Fields of the report that a proctor takes down; the rest is the trainee's paper.
+    PAPER = %i[make model size serial notified kit_serial kit_checked signature].freeze
+
+    Step = Struct.new(:step, :as, :at_ms, :current, keyword_init: true)
+
+    attr_reader :attempt
+
+    def initialize(attempt)
+      @attempt = attempt
+      @log = Store::Attempts.new.log(attempt)
+    end
+
+    def procedure = @procedure ||= attempt.grading_policy.adjust(attempt.station.procedures.find { |item| item.id.to_s == field(:procedure) } || attempt.station.procedures.first)
+
+    def truth = @truth ||= Nurv::Scenarios::Truth.of(attempt.variant, procedure)
+
+    def steps
+      marked = @log.of(:mark).to_h { |action| [action.name(:step), action] }
+      now = current_step
+      wanted.map { |step| Step.new(step: step, as: marked[step.id]&.[](:as), at_ms: marked[step.id]&.at_ms, current: step.id == now&.id) }
+    end
+
+    # The first step after the last one marked; the first of all at the start.
+    def current_step
+      last = @log.of(:mark).last&.name(:step)
+      place = last ? wanted.index { |step| step.id == last }.to_i + 1 : 0
+      wanted[place] || wanted.last
+    end
+
+    def field(name) = fields[name].to_s
+
+    def fields = @fields ||= @log.of(:fill).to_h { |action| [action.name(:field), action[:value]] }
+
+    def noted?(finding) = @log.of(:find).any? { |action| action.name(:finding) == finding.at }
+
+    # The correct tester's bench at the end of the step in hand.
+    def screen
+      moments = truth.run.moments
+      starts = moments.values
+      from = moments[current_step&.id] || truth.run.end_s
+      at_s = (starts.select { |time| time > from + 0.5 }.min || truth.run.end_s) - 0.2
+      replay = Nurv::Bench::Replay.new(attempt.variant, truth.run.log)
+      span = replay.span_at(at_s)
+      BenchScreen.new(attempt, span, now_ms: (at_s * 1000).round, seq: 0, until_ms: (at_s * 1000).round + 200, frozen: true)
+    end
+
+    def seq = attempt.last_seq
+
+    private
+
+    # Steps of this station's test, as a correct tester would take them.
+    def wanted = @wanted ||= truth.steps.map { |id| procedure.step(id) }
+  end
+end

@@ -1,0 +1,49 @@
+# frozen_string_literal: true
+
+module Web
+  # Results as rows: for the spreadsheet, the summary and the analysis.
+  class RecordRows
+    HEAD = %w[trainee exam station assembly mode second_attempt state score computed_score result overridden mistakes handed_in_utc published_utc variant attempt].freeze
+    # A spreadsheet takes a cell that begins like this for a formula.
+    FORMULA = /\A[=+\-@\t\r]/
+
+    def initialize(attempts)
+      @attempts = attempts
+      @grades = Store::Grades.new
+      @standings = @grades.standings(attempts)
+    end
+
+    def to_csv
+      titles = DB[:exams].where(id: @attempts.filter_map(&:exam_id).uniq).select_hash(:id, :title)
+      CSV.generate do |csv|
+        csv << HEAD
+        @attempts.each { |attempt| csv << row(attempt, titles).map { |cell| cell.is_a?(String) ? cell.sub(FORMULA) { |start| "'#{start}" } : cell } }
+      end
+    end
+
+    # @yield [Time] as the reader's zone has it
+    def short
+      @attempts.map do |attempt|
+        standing = @standings[attempt.id]
+        [attempt.trainee_name, attempt.station.title, attempt.status, standing&.score.to_s, if standing
+                                                                                              standing.pass ? "pass" : "fail"
+                                                                                            else
+                                                                                              ""
+                                                                                            end, yield(attempt.submitted_at)]
+      end
+    end
+
+    def analysis
+      lines = @grades.lines(@attempts)
+      Nurv::Grading::ItemAnalysis.new(@attempts.select { |attempt| lines.key?(attempt.id) }.map { |attempt| [lines[attempt.id], attempt.variant.station.faults.map { |item| item.fault.label }] })
+    end
+
+    private
+
+    def row(attempt, titles)
+      standing = @standings[attempt.id]
+      [attempt.trainee_name, titles[attempt.exam_id], attempt.station.title, attempt.station.assembly.short, attempt.mode, attempt.retest_of ? "yes" : "no", attempt.status, standing&.score, standing&.computed_score,
+        standing && (standing.pass ? "pass" : "fail"), standing&.overridden, standing&.mistakes&.join(" "), attempt.submitted_at&.utc&.iso8601, attempt.published_at&.utc&.iso8601, attempt.seed, attempt.id]
+    end
+  end
+end

@@ -1,0 +1,63 @@
+# frozen_string_literal: true
+
+module Web
+  # Every bench of a room at a glance, from what is kept with each attempt.
+  class RoomView
+    CONNECTED_MS = 8_000
+    STUCK_MS = 180_000
+    Tile = Struct.new(:attempt, :name, :station, :state, :connected, :step, :share, :left, :left_ms, :last, :alarm, :stuck, :needle, :harmful, keyword_init: true)
+
+    def initialize(attempts, wall_ms)
+      @attempts = attempts
+      @wall_ms = wall_ms
+    end
+
+    # @return [Array<Tile>] one for everybody: the bench they are at, or the next or last one
+    def tiles
+      @tiles ||= @attempts.group_by(&:trainee_id).values.map { |own| tile(own.find(&:started?) || own.find { |attempt| attempt.status == "assigned" } || own.last, own) }.sort_by(&:name)
+    end
+
+    def numbers
+      list = tiles
+      {"at the bench" => list.count { |tile| tile.state == "started" }, "connected" => list.count(&:connected), "stuck" => list.count(&:stuck), "handed in" => @attempts.count(&:over?), "benches in all" => @attempts.size}
+    end
+
+    private
+
+    def tile(attempt, own)
+      progress = Nurv::Grading::Progress.new(attempt.progress || {})
+      procedure = attempt.station.procedures.first
+      steps = procedure.steps.reject { |step| step.only.any? || step.optional? }
+      running = attempt.started?
+      Tile.new(attempt: attempt, name: attempt.trainee_name, station: "#{own.index(attempt) + 1} of #{own.size} · #{attempt.station.title}", state: attempt.status,
+        connected: running && attempt.seen_wall_ms && @wall_ms - attempt.seen_wall_ms < CONNECTED_MS, step: step_words(progress, procedure, attempt),
+        share: running ? (progress.reached & steps.map(&:id)).size / steps.size.to_f : 0, left_ms: running && attempt.left_ms(@wall_ms), last: last_words(progress),
+        alarm: alarm(progress, attempt), harmful: progress.alarms.size, stuck: running && !attempt.paused? && idle_ms(progress, attempt) > STUCK_MS, needle: running ? needle(attempt) : nil)
+    end
+
+    def step_words(progress, procedure, attempt)
+      return {"assigned" => "not begun", "submitted" => "handed in", "published" => "published"}[attempt.status] unless attempt.started?
+
+      progress.next_step(procedure)&.title || "report"
+    end
+
+    def idle_ms(progress, attempt) = attempt.clock_ms(@wall_ms) - (progress.last ? progress.last[:at_ms] : 0)
+
+    def last_words(progress) = progress.last && "#{Nurv::Units.clock(progress.last[:at_ms] / 1000.0)} #{ActWords.of(Nurv::Bench::Action.new(progress.last))}"
+
+    # The newest harmful act, while it is fresh.
+    def alarm(progress, attempt)
+      at_ms, mistake = progress.alarms.last
+      return unless at_ms && attempt.started? && attempt.clock_ms(@wall_ms) - at_ms < 120_000
+
+      Nurv::Catalog.default.mistakes.fetch(mistake.to_sym).name
+    end
+
+    def needle(attempt)
+      now_s = attempt.clock_ms(@wall_ms) / 1000.0
+      Store::LiveBench.of(attempt).look { |span| span.shown_at([now_s, span.from_s].max).round(1) }
+    rescue Nurv::SolverError
+      nil
+    end
+  end
+end

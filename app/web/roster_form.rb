@@ -1,0 +1,67 @@
+# frozen_string_literal: true
+
+require "csv"
+
+module Web
+  # A roster as CSV: a name a line, and a PIN if it is to be set beforehand. All of it or nothing is taken.
+  class RosterForm < Form
+    PIN = /\A\d{4,8}\z/
+    NAMES = %w[name trainee].freeze
+
+    Line = Struct.new(:number, :name, :pin, :problem, keyword_init: true)
+
+    # @param taken [Array<String>] names in the class already
+    def initialize(raw, taken)
+      super(raw)
+      @taken = taken.map(&:downcase)
+    end
+
+    # @return [Array<Line>] each with what is wrong with it, if anything is
+    def lines = @lines ||= read
+
+    def problems = lines.select(&:problem)
+
+    def entries = lines.map { |line| {name: line.name, pin: line.pin} }
+
+    private
+
+    def check
+      return @errors[:roster] = "Paste the list, one name a line, or choose a file." if text.strip.empty?
+
+      @errors[:roster] = "Nothing was taken: put #{(problems.size == 1) ? "this line" : "these #{problems.size} lines"} right first." if problems.any?
+    end
+
+    def text = (@raw["file"].is_a?(Hash) ? @raw["file"]["tempfile"].read.force_encoding("UTF-8") : @raw["roster"].to_s).delete_prefix("\uFEFF")
+
+    def read
+      seen = {}
+      rows = CSV.parse(text, liberal_parsing: true, skip_blanks: true)
+      header = rows.first && NAMES.include?(rows.first[0].to_s.strip.downcase)
+      rows.each_with_index.filter_map do |row, index|
+        next if header && index.zero?
+
+        line(index + 1, row, seen)
+      end
+    rescue CSV::MalformedCSVError => error
+      [Line.new(number: error.line_number, name: "", problem: "This line is not CSV: #{error.message[/\A[^(]*/].strip.downcase}.")]
+    end
+
+    def line(number, row, seen)
+      name = row[0].to_s.scrub("").strip.squeeze(" ")
+      pin = row[1].to_s.strip
+      problem = problem_with(name, pin, row, seen)
+      seen[name.downcase] ||= number
+      Line.new(number: number, name: name, pin: pin.empty? ? nil : pin, problem: problem)
+    end
+
+    def problem_with(name, pin, row, seen)
+      return "There is no name." if name.empty?
+      return "A name is at most 80 characters." if name.length > 80
+      return "#{name} stands on line #{seen[name.downcase]} already." if seen.key?(name.downcase)
+      return "#{name} is in the class already." if @taken.include?(name.downcase)
+      return "“#{pin}” is not a PIN: four to eight digits, or nothing." unless pin.empty? || pin.match?(PIN)
+
+      "There are #{row.size} columns; a line is name and PIN." if row.size > 2
+    end
+  end
+end

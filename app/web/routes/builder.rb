@@ -1,0 +1,94 @@
+# frozen_string_literal: true
+
+module Web
+  module Routes
+    # Building stations, with their truth in sight; copies, files, and whole sets made from a seed.
+    module Builder
+      def self.registered(app)
+        app.get("/stations/new") do
+          need_instructor!
+          assembly = Nurv::Catalog.default.assemblies[params[:assembly].to_s.to_sym] || Nurv::Catalog.default.assemblies.fetch(:rp)
+          show_builder(StationForm.fresh(assembly))
+        end
+
+        app.post("/stations") do
+          need_instructor!
+          form = StationForm.new(params, built_assembly)
+          next show_builder(form, code: 422) unless form.valid?
+
+          id = Store::Stations.new.create(current_user, form.to_yaml)
+          audit "built a station", "station #{id}", form[:title]
+          redirect "/stations/#{id}"
+        end
+
+        # What a correct tester would read there, while it is being built.
+        app.post("/stations/preview") do
+          need_instructor!
+          form = StationForm.new(params, built_assembly)
+          piece :"stations/_preview", form: form, good: form.valid?, seed: [params[:preview_seed].to_i, 1].max
+        end
+
+        # Before the routes that take any name for a station's.
+        files(app)
+
+        app.get("/stations/:id/edit") { station_of_mine.then { |row| show_builder(StationForm.of(row.station), row: row) } }
+
+        app.post("/stations/:id") do
+          row = station_of_mine
+          form = StationForm.new(params, row.station.assembly)
+          next show_builder(form, row: row, code: 422) unless form.valid?
+
+          Store::Stations.new.update(row, form.to_yaml)
+          audit "changed a station", "station #{row.id}", form[:title]
+          redirect "/stations/#{row.id}"
+        end
+
+        app.post("/stations/:id/delete") do
+          row = station_of_mine
+          Store::Stations.new.delete(row)
+          audit "deleted a station", "station #{row.id}", row.title
+          flash "#{row.title} is gone. What trainees did there stays on record."
+          redirect "/stations"
+        end
+
+        app.post("/stations/:id/duplicate") do
+          row = station_of_mine
+          data = row.station.data.merge(title: "#{row.title} (copy)")
+          id = Store::Stations.new.create(current_user, YAML.dump(JSON.parse(JSON.generate(data))))
+          redirect "/stations/#{id}/edit"
+        end
+
+        app.get("/stations/:id/export") do
+          row = station_of_mine
+          attachment "#{row.station.id}.yml"
+          content_type "application/yaml"
+          row.body
+        end
+      end
+
+      def self.files(app)
+        app.post("/stations/import") do
+          need_instructor!
+          text = params["file"].is_a?(Hash) ? params["file"]["tempfile"].read.force_encoding("UTF-8") : params[:text].to_s
+          id = Store::Stations.new.create(current_user, text)
+          redirect "/stations/#{id}"
+        rescue Nurv::DataError => error
+          status 422
+          page :"stations/index", title: "Stations", stations: Store::Stations.new.of(current_user), query: "", import_error: error.problems.map { |where, what| "#{where}: #{what}" }.join("; ")
+        end
+
+        app.post("/stations/generate") do
+          need_instructor!
+          procedure = Nurv::Catalog.default.procedures[params[:procedure].to_s.to_sym] || halt(404)
+          difficulty = Nurv::Scenarios::Generator::DIFFICULTIES.keys.find { |key| key.to_s == params[:difficulty] } || :medium
+          count = params[:count].to_i.clamp(1, 12)
+          seed = (params[:seed].to_i.positive? ? params[:seed].to_i : rand(1..99_999))
+          rows = Store::Stations.new
+          Nurv::Scenarios::Generator.new(procedure, difficulty, seed).stations(count).each { |station| rows.create(current_user, station.to_yaml) }
+          flash "#{count} stations made from seed #{seed}."
+          redirect "/stations?q=#{difficulty}"
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,76 @@
+# frozen_string_literal: true
+
+module Web
+  module Routes
+    # The proctor's sheet, for a wet or dry bench in the room.
+    module Proctors
+      ACTS = %w[mark fill find submit].freeze
+
+      def self.registered(app)
+        app.get("/proctor") do
+          need_instructor!
+          page :"proctor/index", title: "Proctor sheets", attempts: Store::Attempts.new.proctored(current_user), stations: Store::Stations.new.of(current_user),
+            trainees: Store::Classes.new.trainees_of(current_user), problem: nil
+        end
+
+        app.post("/proctor") do
+          need_instructor!
+          station = Store::Stations.new.find(current_user, params[:station_id].to_i)
+          trainee = Store::Classes.new.trainees_of(current_user).find { |person| person.id.to_s == params[:trainee_id] }
+          unless station && trainee
+            status 422
+            next page(:"proctor/index", title: "Proctor sheets", attempts: Store::Attempts.new.proctored(current_user), stations: Store::Stations.new.of(current_user),
+              trainees: Store::Classes.new.trainees_of(current_user), problem: "Choose a station and a trainee.")
+          end
+          policies = Store::Policies.new
+          attempt = Store::Attempts.new.create(station_row: station, instructor: current_user, trainee: trainee, mode: "proctor", seed: 1,
+            policy: policies.with_procedures(current_user, policies.of(current_user)["standard"]), room: Store::Classes.new.shared(current_user, trainee))
+          audit "began a proctor sheet", "attempt #{attempt.id}", "#{station.title}, #{trainee.name}"
+          redirect "/proctor/#{attempt.id}"
+        end
+
+        app.get("/proctor/:id") do
+          attempt = proctored_by_me
+          redirect "/attempts/#{attempt.id}/result" if attempt.over?
+          attempt = Store::Attempts.new.begin(attempt, wall_ms)
+          page :"proctor/show", title: "Proctor sheet", wide: true, sheet: ProctorSheet.new(attempt), name: Store::Users.new.find(attempt.trainee_id).name
+        end
+
+        app.post("/proctor/:id/acts") do
+          attempt = proctored_by_me
+          halt 404 unless attempt.started? && ACTS.include?(params[:kind])
+          data = %i[kind step as field value finding].filter_map { |name| [name, params[name].to_s] if params.key?(name) }.to_h
+          Store::LiveBench.of(attempt).intervene(attempt, data, id: params[:action_id].to_s[0, 64], wall_ms: wall_ms)
+          attempt = Store::Attempts.new.find(attempt.id)
+          if attempt.over?
+            htmx? ? halt(200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "") : redirect("/attempts/#{attempt.id}/result")
+          end
+          piece :"proctor/_sheet", sheet: ProctorSheet.new(attempt), problem: nil
+        rescue Nurv::RefusedAction => error
+          piece :"proctor/_sheet", sheet: ProctorSheet.new(Store::Attempts.new.find(attempt.id)), problem: error.message
+        end
+
+        # The gauge on a second screen.
+        app.get("/proctor/:id/gauge") do
+          attempt = proctored_by_me
+          page :"proctor/gauge", title: "Gauge", wide: true, sheet: ProctorSheet.new(attempt)
+        end
+
+        app.get("/proctor/:id/gauge/now") { piece :"proctor/_gauge", sheet: ProctorSheet.new(proctored_by_me) }
+
+        # A running bench's gauge, big, for a projector.
+        app.get("/attempts/:id/display") do
+          attempt = attempt_taught
+          halt 404 unless attempt.started?
+          page :"exams/display", title: "Gauge", wide: true, attempt: attempt, screen: bench_screen(attempt)
+        end
+
+        app.get("/attempts/:id/display/now") do
+          attempt = attempt_taught
+          halt 404 unless attempt.started?
+          piece :"exams/_display", screen: bench_screen(attempt)
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,91 @@
+# frozen_string_literal: true
+
+module Web
+  module Routes
+    # What was handed in: the queue, overrides and comments, publishing, grading again under another policy, retests.
+    module Reviews
+      def self.registered(app)
+        app.get("/review") do
+          need_instructor!
+          Store::Exams.new.of(current_user).select(&:open?).each { |exam| tick(exam) }
+          list = Store::Attempts.new.to_review(current_user)
+          waiting = Store::Grades.new.catch_up(list, seconds: 1.5)
+          page :"review/index", title: "Review", attempts: list, standings: Store::Grades.new.standings(list), waiting: waiting, exams: Store::Exams.new.of(current_user).to_h { |exam| [exam.id, exam] }
+        end
+
+        app.post("/attempts/:id/override") do
+          attempt = attempt_taught
+          halt 404 unless attempt.over?
+          form = OverrideForm.new(params, Store::Grades.new.computed(attempt))
+          unless form.valid?
+            status 422
+            next show_result(attempt, form)
+          end
+          Store::Grades.new.override(attempt, current_user, line: form[:line], earned: form.earned, reason: form[:reason])
+          audit "overrode a line", "attempt #{attempt.id}", "#{form.line.title}: #{format("%g", form.earned)} of #{form.line.points}. #{form[:reason]}"
+          redirect "/attempts/#{attempt.id}/result"
+        end
+
+        app.post("/attempts/:id/comment") do
+          attempt = attempt_taught
+          Store::Attempts.new.comment(attempt, params[:comment].to_s.strip[0, 2000])
+          audit "commented", "attempt #{attempt.id}"
+          flash "The comment is kept; the trainee sees it with the result."
+          redirect "/attempts/#{attempt.id}/result"
+        end
+
+        app.post("/attempts/:id/publish") do
+          attempt = attempt_taught
+          Store::Attempts.new.publish(attempt)
+          audit "published", "attempt #{attempt.id}"
+          redirect "/attempts/#{attempt.id}/result"
+        end
+
+        app.post("/exams/:id/publish") do
+          exam = exam_of_mine
+          count = Store::Attempts.new.publish_all(exam)
+          audit "published all", "exam #{exam.id}", "#{count} results"
+          flash "#{count} results are published."
+          redirect "/review"
+        end
+
+        # A second attempt on another variant, linked to the first.
+        app.post("/attempts/:id/retest") do
+          attempt = attempt_taught
+          halt 404 unless attempt.over? && attempt.trainee_id != current_user.id
+          again = Store::Attempts.new.create_retest(attempt, rand(1..999_999))
+          audit "gave a second attempt", "attempt #{again.id}", "after attempt #{attempt.id}"
+          flash "A second attempt, on another variant, is with the trainee."
+          redirect "/attempts/#{attempt.id}/result"
+        end
+
+        regrade(app)
+      end
+
+      def self.regrade(app)
+        app.get("/exams/:id/regrade") do
+          exam = exam_of_mine
+          page :"review/regrade", title: "Change the policy", exam: exam, form: PolicyForm.of(exam.policy), changes: nil
+        end
+
+        # Shows what would change; with `apply`, changes it.
+        app.post("/exams/:id/regrade") do
+          exam = exam_of_mine
+          form = PolicyForm.new(params)
+          unless form.valid?
+            status 422
+            next page(:"review/regrade", title: "Change the policy", exam: exam, form: form, changes: nil)
+          end
+          policy = Nurv::Grading::Policy.new({**form.data, procedures: exam.policy.procedures})
+          changes = Regrade.new(Store::Attempts.new.of_exam(exam), policy).changes
+          next page(:"review/regrade", title: "Change the policy", exam: exam, form: form, changes: changes) unless params[:apply]
+
+          Store::Exams.new.change_policy(exam, policy)
+          audit "changed the policy", "exam #{exam.id}", "#{changes.count(&:differs?)} results differ"
+          flash "The policy is changed; #{changes.count(&:differs?)} results differ."
+          redirect "/exams/#{exam.id}"
+        end
+      end
+    end
+  end
+end

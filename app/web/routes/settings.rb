@@ -1,0 +1,108 @@
+# frozen_string_literal: true
+
+module Web
+  module Routes
+    # Settings: units and time zone, policies, procedures, accounts, and who did what.
+    module Settings
+      def self.registered(app)
+        app.get("/setup") do
+          redirect "/sign-in" if Store::Users.new.any?
+          page :"settings/setup", title: "First instructor", form: AccountForm.new({}, Store::Users.new)
+        end
+
+        # Only while nobody is there at all.
+        app.post("/setup") do
+          users = Store::Users.new
+          redirect "/sign-in" if users.any?
+          form = AccountForm.new(params, users)
+          unless form.valid?
+            status 422
+            next page(:"settings/setup", title: "First instructor", form: form)
+          end
+          sign_in!(users.create(role: "instructor", name: form[:name], login: form[:login], password: form[:password], admin: true))
+          redirect "/today"
+        end
+
+        app.get("/settings") { show_settings }
+
+        app.post("/settings") do
+          need_instructor!
+          units = %w[psi kpa].include?(params[:units]) ? params[:units] : "psi"
+          zone = TZInfo::Timezone.all_identifiers.include?(params[:time_zone].to_s) ? params[:time_zone] : nil
+          next show_settings(problem: "Enter a time zone as Area/City, like Atlantic/Azores, or UTC.") unless zone
+
+          Store::Users.new.prefer(current_user, units: units, time_zone: zone)
+          flash "Kept."
+          redirect "/settings"
+        end
+
+        policies(app)
+        accounts(app)
+      end
+
+      def self.policies(app)
+        app.post("/settings/policies") do
+          need_instructor!
+          form = PolicyForm.new(params)
+          next show_settings(policy: form) unless form.valid?
+
+          Store::Policies.new.create(current_user, form.policy)
+          audit "made a policy", "policies", form[:name]
+          flash "#{form[:name]} can be chosen when you set up an exam."
+          redirect "/settings"
+        end
+
+        app.get("/settings/procedures/:procedure") do
+          need_instructor!
+          show_procedure(procedure_named(params[:procedure]))
+        end
+
+        app.post("/settings/procedures/:procedure") do
+          need_instructor!
+          procedure = procedure_named(params[:procedure])
+          form = ProcedureForm.new(params, procedure)
+          unless form.valid?
+            status 422
+            next show_procedure(procedure, form)
+          end
+          Store::Policies.new.change_procedure(current_user, procedure.id, form.overlay)
+          audit "changed a procedure", "procedure #{procedure.id}", form[:label]
+          flash "Kept. Exams set up and stations given from now on use it."
+          redirect "/settings/procedures/#{procedure.id}"
+        end
+      end
+
+      def self.accounts(app)
+        app.post("/settings/accounts") do
+          need_instructor!
+          halt 404 unless current_user.admin
+          users = Store::Users.new
+          form = AccountForm.new(params, users)
+          next show_settings(account: form) unless form.valid?
+
+          made = users.create(role: "instructor", name: form[:name], login: form[:login], password: form[:password])
+          audit "made an account", "user #{made.id}", made.name
+          flash "#{made.name} can sign in as #{made.login}."
+          redirect "/settings"
+        end
+
+        app.post("/settings/password") do
+          need_instructor!
+          users = Store::Users.new
+          next show_settings(problem: "The password you have now is not that one.") unless users.authenticate(current_user.login, params[:now])
+          next show_settings(problem: "A password has at least eight characters.") if params[:password].to_s.length < 8
+
+          users.change_password(current_user, params[:password])
+          audit "changed their password", "user #{current_user.id}"
+          flash "The password is changed."
+          redirect "/settings"
+        end
+
+        app.get("/settings/audit") do
+          need_instructor!
+          page :"settings/audit", title: "Audit log", rows: Store::Audits.new.of(current_user.admin ? nil : current_user, params[:page].to_i)
+        end
+      end
+    end
+  end
+end

@@ -1,0 +1,125 @@
+# frozen_string_literal: true
+
+module Web
+  # A station as it is being built: fields on a page, one to one with the keys of a station file.
+  class StationForm < Form
+    FAULT_ROWS = 3
+    RANGE = /\A(-?\d+(?:[.,]\d+)?)\s*(?:to|–|-|\.\.)\s*(\d+(?:[.,]\d+)?)\z/
+    PLACES = {"line.pressure_psi" => :pressure, "line.swing_psi" => :swing, "line.demand" => :demand, "kit.checked_on" => :checked_on, "kit.zero_error_psid" => :zero_error,
+              "plate.make" => :make, "plate.model" => :model, "plate.size" => :plate_size, "plate.serial" => :serial, "size_in" => :size_in, "procedures" => :procedures}.freeze
+
+    # @param station [Nurv::Scenarios::Station] fields as they are in a station
+    def self.of(station)
+      data = station.data
+      raw = {"title" => data[:title], "assembly" => data[:assembly], "site" => data[:site], "size_in" => data.fetch(:size_in, 1).to_s,
+             "make" => data[:plate][:make], "model" => data[:plate][:model], "plate_size" => data[:plate][:size], "serial" => data[:plate][:serial],
+             "pressure" => words(data[:line][:pressure_psi]), "swing" => words(data[:line][:swing_psi] || 0), "demand" => words(data[:line][:demand] || 0),
+             "kit" => data[:kit][:id], "face" => data[:kit][:face] || "analogue", "kit_serial" => data[:kit][:serial], "checked_on" => data[:kit][:checked_on].to_s,
+             "zero_error" => words(data[:kit][:zero_error_psid] || 0), "procedures" => data[:procedures], "findings" => data[:findings] || [],
+             "plate_state" => data[:plate_state] || "clean", "after_failure" => data[:after_failure] || "report",
+             "found_1" => data[:line][:shutoff_valve_1] || "open", "found_2" => data[:line][:shutoff_valve_2] || "open", "debris" => (data[:debris] || []).map(&:to_s),
+             "meter_number" => data.dig(:meter, :number).to_s, "meter_reading" => data.dig(:meter, :reading).to_s}
+      station.springs_psid.merge(station.openings_psid).each { |part, value| raw["n_#{part}"] = words(value) }
+      new(raw.merge(fault_rows(data[:faults] || [])), station.assembly)
+    end
+
+    def self.fault_rows(faults)
+      drawn = faults.size == 1 && faults[0][:one_of]
+      list = drawn ? faults[0][:one_of].reject { |item| item[:id] == "none" } : faults
+      rows = list.first(FAULT_ROWS).each_with_index.flat_map { |item, index| [["fault_#{index}", item[:id]], ["severity_#{index}", item[:severity]]] }.to_h
+      if drawn
+        rows.merge("draw" => "1", "draw_none" => (faults[0][:one_of].any? { |item| item[:id] == "none" }) ? "1" : "")
+      else
+        rows
+      end
+    end
+
+    def self.words(value) = value.is_a?(Hash) ? "#{value[:from]} to #{value[:to]}" : format("%g", value)
+
+    # A healthy one to start from.
+    def self.fresh(assembly)
+      kind = Nurv::Catalog.default.procedures.values.find { |procedure| procedure.assembly == assembly.id }
+      raw = {"title" => "", "assembly" => assembly.id.to_s, "site" => "cider_works", "size_in" => "1", "make" => "Karrow & Finch", "model" => "Breakwater 1", "plate_size" => "1 in",
+             "serial" => "KF-#{rand(10_000..99_999)}", "pressure" => "60", "swing" => "0", "demand" => "0.02", "kit" => kind.kits.first.to_s, "face" => "analogue", "kit_serial" => "NK-517",
+             "checked_on" => "2026-04-14", "zero_error" => "0", "procedures" => [kind.id.to_s], "findings" => [], "plate_state" => "clean", "after_failure" => "report",
+             "found_1" => "open", "found_2" => "open", "debris" => []}
+      assembly.springs_psid.merge(assembly.openings_psid).each { |part, value| raw["n_#{part}"] = words(value) }
+      new(raw, assembly)
+    end
+
+    attr_reader :assembly
+
+    def initialize(raw, assembly)
+      super(raw)
+      @assembly = assembly
+    end
+
+    def list(name) = Array(@raw[name.to_s]).map(&:to_s)
+
+    def chosen?(name, value) = list(name).include?(value.to_s)
+
+    def numbers = assembly.springs_psid.keys + assembly.openings_psid.keys
+
+    def procedures = catalog.procedures.values.select { |procedure| procedure.assembly == assembly.id }
+
+    def faults = catalog.faults.values.select { |fault| fault.applies_to?(assembly.id) }
+
+    def kits = catalog.kits.values.select { |kit| procedures.any? { |procedure| procedure.kits.include?(kit.id) } }
+
+    def data
+      @data ||= Nurv.deep_freeze({
+        id: identifier, title: self[:title], assembly: assembly.id.to_s, size_in: number(self[:size_in]), site: self[:site],
+        plate: {make: self[:make], model: self[:model], size: self[:plate_size], serial: self[:serial], type: assembly.short},
+        line: line, springs_psid: settings(assembly.springs_psid), openings_psid: settings(assembly.openings_psid),
+        kit: {id: self[:kit], face: self[:face], serial: self[:kit_serial], checked_on: self[:checked_on], zero_error_psid: number(self[:zero_error])},
+        faults: fault_list, findings: list(:findings), procedures: list(:procedures), plate_state: self[:plate_state], after_failure: self[:after_failure],
+        debris: list(:debris), **meter
+      })
+    end
+
+    def station = @station ||= Nurv::Scenarios::Station.new(data)
+
+    def to_yaml = YAML.dump(JSON.parse(JSON.generate(data)))
+
+    private
+
+    def catalog = Nurv::Catalog.default
+
+    def identifier = self[:title].downcase.gsub(/[^a-z0-9]+/, "_").delete_suffix("_").then { |id| id.empty? ? "station" : id }
+
+    def line = {pressure_psi: number(self[:pressure]), swing_psi: number(self[:swing]), demand: number(self[:demand]), shutoff_valve_1: self[:found_1], shutoff_valve_2: self[:found_2]}
+
+    def meter = self[:meter_number].empty? ? {} : {meter: {number: self[:meter_number], reading: self[:meter_reading]}}
+
+    def settings(known) = known.keys.to_h { |part| [part, number(self["n_#{part}"])] }
+
+    # A number, or a range as “6.4 to 8.8”.
+    def number(text)
+      range = text.match(RANGE)
+      return {from: range[1].tr(",", ".").to_f, to: range[2].tr(",", ".").to_f} if range
+
+      Float(text.tr(",", "."), exception: false) || text
+    end
+
+    def fault_list
+      rows = (0...FAULT_ROWS).filter_map { |index| {id: self["fault_#{index}"], severity: self["severity_#{index}"]} unless self["fault_#{index}"].empty? }
+      return rows unless self[:draw] == "1" && rows.any?
+
+      [{one_of: rows + ((self[:draw_none] == "1") ? [{id: "none"}] : [])}]
+    end
+
+    def check
+      need(:title, "Give the station a title that only you see, like CV2 fouled at the laundry.")
+      Nurv::Scenarios::StationCheck.new(data, catalog).problems.each { |place, what| @errors[field_of(place)] ||= sentence(place, what) }
+    end
+
+    def field_of(place)
+      return PLACES[place] if PLACES.key?(place)
+      return :"n_#{place.split(".").last}" if place.start_with?("springs", "openings")
+
+      {"faults" => :faults, "procedures" => :procedures, "kit" => :kit, "debris" => :debris, "meter" => :meter_number}.fetch(place[/\A\w+/], :title)
+    end
+
+    def sentence(_place, what) = what.sub(/\A(is missing)/, "This \\1").sub(/\Ashould be/, "This should be").sub(/\A./, &:upcase) + "."
+  end
+end

@@ -1,0 +1,257 @@
+# frozen_string_literal: true
+
+require "support/web"
+require "rack/test"
+
+RSpec.describe "Classes and exams", :web do
+  include Rack::Test::Methods
+
+  def app = Web::App
+
+  def wall_ms = (Time.now.to_f * 1000).round
+
+  def sign_in(login, password = "correct horse")
+    clear_cookies
+    token = get("/sign-in").body[/name="authenticity_token" value="([^"]+)"/, 1]
+    post "/sign-in", login: login, password: password, authenticity_token: token
+    @token = get("/help").body[/X-CSRF-Token":"([^"]+)"/, 1]
+  end
+
+  def send_form(path, **fields) = post(path, fields, "HTTP_X_CSRF_TOKEN" => @token)
+
+  let!(:instructor) { make_instructor }
+  let(:trainees) { %w[teo una vic].map { |login| make_trainee(login) } }
+  let(:room) { make_class(instructor, *trainees) }
+  let(:attempts) { Store::Attempts.new }
+  let(:exams) { Store::Exams.new }
+
+  def opened(*stations, **policy)
+    exam = make_exam(instructor, room, *stations, **policy)
+    exams.open(exam, trainees)
+    exams.find(instructor, exam.id)
+  end
+
+  # A correct tester's test with a slip, handed in.
+  def handed_in(attempt, slip = ->(acts) { acts })
+    Store::Demo.play(attempt, slip: slip)
+    attempts.find(attempt.id)
+  end
+
+  it "takes a whole roster or nothing, and says what is wrong on which line" do
+    sign_in("ines")
+    send_form "/classes/#{room.id}/roster", roster: "name,pin\nAsa Pell,4821\nBo Quill,48\n\n,1234\nAsa Pell\nTeo\n"
+    expect(last_response.status).to eq(422)
+    ["Line 3", "is not a PIN", "There is no name", "stands on line 2 already", "is in the class already", "Bo Quill,48"].each { |text| expect(last_response.body).to include(text) }
+    expect(Store::Classes.new.members(room).size).to eq(3)
+    send_form "/classes/#{room.id}/roster", roster: "Asa Pell,4821\n\"Quill, Bo\",\n"
+    expect(Store::Classes.new.members(room).map(&:name)).to include("Asa Pell", "Quill, Bo")
+  end
+
+  it "lets a trainee in by code, name and PIN: the first PIN is theirs, another is refused" do
+    Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: nil}])
+    join = lambda do |**fields|
+      clear_cookies
+      @token = get("/join").body[/X-CSRF-Token":"([^"]+)"/, 1]
+      send_form("/join", code: room.join_code.downcase, **fields)
+    end
+    expect(join.call(name: "asa  pell", pin: "12").body).to include("four to eight digits").and include("asa  pell")
+    expect(join.call(name: "asa  pell", pin: "4821").status).to eq(302)
+    expect(join.call(name: "Asa Pell", pin: "9999").body).to include("not the PIN of Asa Pell")
+    expect(join.call(name: "Asa Pell", pin: "4821").status).to eq(302)
+    expect(join.call(name: "New One", pin: "5555").status).to eq(302)
+    expect(Store::Classes.new.members(room).map(&:name)).to include("New One").and satisfy { |names| names.count("Asa Pell") == 1 }
+    expect(join.call(code: "ZZZZZZ", name: "X", pin: "5555").body).to include("no class with that code")
+  end
+
+  it "gives everybody a variant of their own at every place, the same ones again from the same seed" do
+    exam = opened(:rp_drawn, :bottle_rinser)
+    list = attempts.of_exam(exam)
+    expect(list.size).to eq(6)
+    expect(list.map(&:seed).uniq.size).to eq(6)
+    before = list.map { |attempt| [attempt.trainee_id, attempt.position, attempt.seed] }
+    exams.open(exam, trainees + [make_trainee("late")])
+    expect(attempts.of_exam(exam).size).to eq(8)
+    expect(attempts.of_exam(exam).map { |attempt| [attempt.trainee_id, attempt.position, attempt.seed] }).to include(*before)
+  end
+
+  it "stops every clock while an exam is paused, refuses acts, and lets all go on where they were" do
+    exam = opened(:bottle_rinser)
+    attempt = attempts.begin(attempts.of_exam(exam).first, wall_ms - 60_000)
+    exams.pause(exam, wall_ms)
+    paused = attempts.find(attempt.id)
+    expect(paused.clock_ms(wall_ms + 600_000)).to be_within(500).of(60_000)
+    bench = Store::LiveBench.of(paused)
+    expect { bench.act(paused, {kind: "turn", valve: "test_cock_4", to: 1.0}, id: "a", known_seq: 0, seen_ms: 0, wall_ms: wall_ms) }.to raise_error(Nurv::RefusedAction, /paused/)
+    exams.resume(exam, wall_ms + 600_000)
+    expect(attempts.find(attempt.id).clock_ms(wall_ms + 601_000)).to be_within(500).of(61_000)
+    expect(attempts.find(attempt.id).left_ms(wall_ms + 601_000)).to be_within(500).of(45 * 60_000 - 61_000)
+  end
+
+  it "hands in and grades what was done when the time is over, unless more was given" do
+    exam = opened(:bottle_rinser, time_limit_min: 10)
+    late, extended = attempts.of_exam(exam).first(2).map { |attempt| attempts.begin(attempt, wall_ms - 11 * 60_000) }
+    attempts.extend_time(extended, 5)
+    sign_in("ines")
+    get "/exams/#{exam.id}/room"
+    expect(attempts.find(late.id).status).to eq("submitted")
+    expect(attempts.find(extended.id).status).to eq("started")
+    grade = Store::Grades.new.computed(attempts.find(late.id))
+    expect(grade.score).to be < 40
+    expect(grade.mistakes).to include(:not_notified, :record_incomplete)
+  end
+
+  it "will not let a trainee begin before the exam is open" do
+    exam = make_exam(instructor, room, :bottle_rinser)
+    exams.open(exam, trainees)
+    exams.pause(exams.find(instructor, exam.id), wall_ms)
+    attempt = attempts.of_exam(exam).find { |item| item.trainee_id == trainees.first.id }
+    sign_in("teo", "1234")
+    expect(get("/attempts/#{attempt.id}/start").body).to include("The exam is paused")
+    send_form("/attempts/#{attempt.id}/begin")
+    expect(attempts.find(attempt.id).status).to eq("assigned")
+  end
+
+  it "keeps the computed grade beside an override, with who and why in the audit trail" do
+    attempt = handed_in(attempts.of_exam(opened(:bottle_rinser)).first, Store::Demo::SLIPS[1])
+    grades = Store::Grades.new
+    computed = grades.computed(attempt).score
+    sign_in("ines")
+    send_form "/attempts/#{attempt.id}/override", line: "procedure.announce_water", earned: "4", reason: ""
+    expect(last_response.status).to eq(422)
+    expect(last_response.body).to include("Say why")
+    send_form "/attempts/#{attempt.id}/override", line: "procedure.announce_water", earned: "4", reason: "Told the foreman at the door; I heard it."
+    expect(grades.computed(attempt).score).to eq(computed)
+    expect(grades.with_overrides(attempt).score).to eq(100.0)
+    expect(grades.standings([attempt])[attempt.id].score).to eq(100.0)
+    expect(get("/settings/audit").body).to include("overrode a line").and include("I heard it")
+    expect(get("/attempts/#{attempt.id}/result").body).to include("computed #{computed}").and include("Told the foreman")
+  end
+
+  it "shows what a changed policy would change, and changes nothing until it is applied" do
+    exam = opened(:bottle_rinser)
+    attempt = handed_in(attempts.of_exam(exam).first, Store::Demo::SLIPS[1])
+    before = Store::Grades.new.with_overrides(attempt)
+    expect(before).to be_pass
+    sign_in("ines")
+    strict = Web::PolicyForm.of(exam.policy).raw.merge("pass_mark" => "80", "fail_outright" => ["water_on_unannounced"]).transform_keys(&:to_sym)
+    send_form "/exams/#{exam.id}/regrade", **strict
+    expect(last_response.body).to include("Teo").and include("Fail")
+    expect(Store::Grades.new.with_overrides(attempts.find(attempt.id))).to be_pass
+    send_form "/exams/#{exam.id}/regrade", **strict, apply: "1"
+    expect(Store::Grades.new.with_overrides(attempts.find(attempt.id))).not_to be_pass
+    expect(DB[:overrides].count).to eq(0)
+  end
+
+  it "comes out of an archive with the same grades to the last line" do
+    exam = opened(:ferry_quay, :rp_mend)
+    attempts.of_exam(exam).each_with_index { |attempt, index| handed_in(attempt, Store::Demo::SLIPS[index % Store::Demo::SLIPS.size]) }
+    first = attempts.of_exam(exam).first
+    Store::Grades.new.override(first, instructor, line: "judgement.diagnosis", earned: 5, reason: "Half right.")
+    wanted = attempts.of_class(room).map { |attempt| Store::Grades.new.with_overrides(attempt).to_h }
+    packed = Store::Archive.new.pack(room)
+
+    CleanDatabase.clean
+    owner = make_instructor("newcomer")
+    copy = Store::Archive.new.unpack(owner, packed)
+    expect(copy.name).to eq(room.name)
+    expect(Store::Classes.new.members(copy).map(&:name)).to eq(%w[Teo Una Vic])
+    expect(attempts.of_class(copy).map { |attempt| Store::Grades.new.with_overrides(attempt).to_h }).to eq(wanted)
+    expect(wanted.map { |grade| grade[:lines].size }.min).to be > 30
+  end
+
+  it "refuses a damaged archive with a sentence, and imports nothing of it" do
+    packed = Store::Archive.new.pack(room)
+    sign_in("ines")
+    ["not a file at all", packed[0, 200], Zlib.gzip("nonsense" * 200)].each do |bytes|
+      file = Rack::Test::UploadedFile.new(StringIO.new(bytes), "application/gzip", true, original_filename: "x.tar.gz")
+      send_form "/classes/import", archive: file
+      expect(last_response.status).to eq(422)
+      expect(last_response.body).to match(/not a class exported by Nurv|no class.json/)
+    end
+    expect(Store::Classes.new.of(instructor).size).to eq(1)
+  end
+
+  it "gives a second attempt on another variant, linked to the first" do
+    attempt = handed_in(attempts.of_exam(opened(:bottle_rinser)).first)
+    sign_in("ines")
+    send_form "/attempts/#{attempt.id}/retest"
+    again = attempts.retests_of(attempt).first
+    expect([again.retest_of, again.trainee_id, again.status]).to eq([attempt.id, attempt.trainee_id, "assigned"])
+    expect(again.seed).not_to eq(attempt.seed)
+  end
+
+  it "puts trouble into a practice bench, and the log has it" do
+    attempt = begin_attempt(instructor, trainees.first, mode: "practice")
+    sign_in("ines")
+    send_form "/attempts/#{attempt.id}/inject", what: "check_valve_1_fouled", severity: "gross", action_id: "one"
+    send_form "/attempts/#{attempt.id}/inject", what: "check_valve_1_fouled", severity: "gross", action_id: "one"
+    log = attempts.log(attempts.find(attempt.id))
+    expect(log.of(:inject).map { |action| action[:fault] }).to eq(["check_valve_1_fouled"])
+    Store::LiveBench.of(attempts.find(attempt.id)).look { |span| expect(span.variant.setting(:check_valve_1, :leak_k)).to eq(3.0) }
+  end
+
+  it "searches, sorts, filters and pages a gradebook, and hands it out as CSV that no spreadsheet takes for a formula" do
+    Store::Classes.new.enrol(room, [{name: "=HYPERLINK(1)", pin: nil}])
+    exam = opened(:bottle_rinser, :ferry_quay)
+    exams.open(exam, Store::Classes.new.members(room))
+    handed_in(attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[1].id }, Store::Demo::SLIPS[2])
+    sign_in("ines")
+    expect(get("/classes/#{room.id}/gradebook?q=una&state=submitted").body).to include("Una").and include("1 result").and satisfy { |body| !body.include?("Vic") }
+    expect(get("/classes/#{room.id}/gradebook?sort=score&desc=1").body[/<tbody>.*?<\/tr>/m]).to include("Una")
+    rows = CSV.parse(get("/classes/#{room.id}/gradebook.csv").body, headers: true)
+    expect(rows.size).to eq(8)
+    expect(rows.map { |row| row["trainee"] }).to include("'=HYPERLINK(1)")
+    expect(rows.find { |row| row["score"] }["mistakes"]).to include("wrong_diagnosis")
+  end
+
+  it "shows another instructor's trainee and class to nobody else" do
+    other = make_instructor("otto")
+    make_class(other, make_trainee("zed"))
+    station = make_station(instructor)
+    room
+    sign_in("ines")
+    expect(get("/stations/#{station.id}").body).to include("Teo").and satisfy { |body| !body.include?("Zed") }
+  end
+
+  it "grades a proctor's marks by the same grader, on the same score sheet" do
+    attempt = make_attempt(instructor, trainees.first, mode: "proctor")
+    sign_in("ines")
+    get "/proctor/#{attempt.id}"
+    truth = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first)
+    truth.steps.each_with_index { |step, index| send_form("/proctor/#{attempt.id}/acts", kind: "mark", step: step, as: (step == :flush) ? "wrong" : "done", action_id: "m#{index}") }
+    truth.run.log.of(:fill).each_with_index { |action, index| send_form("/proctor/#{attempt.id}/acts", kind: "fill", field: action[:field], value: (action[:field] == "check_valve_1_confirmed") ? "6.5" : action[:value], action_id: "f#{index}") }
+    send_form("/proctor/#{attempt.id}/acts", kind: "submit", action_id: "close")
+    grade = Store::Grades.new.computed(attempts.find(attempt.id))
+    expect(grade.mistakes).to eq(%i[marked_wrong reading_off])
+    expect(get("/attempts/#{attempt.id}/score-sheet.pdf").body).to start_with("%PDF")
+  end
+
+  it "makes score sheet, field report and class summary as PDFs that hold what they should" do
+    attempt = handed_in(attempts.of_exam(opened(:rp_mend)).first, Store::Demo::SLIPS[1])
+    sign_in("ines")
+    ["/attempts/#{attempt.id}/score-sheet.pdf", "/attempts/#{attempt.id}/report.pdf", "/classes/#{room.id}/summary.pdf"].each do |path|
+      expect(get(path).body).to start_with("%PDF-1").and end_with("%%EOF\n")
+    end
+    page = get("/attempts/#{attempt.id}/report").body
+    ["Retest", "fit a new spring", "4.2 psid", "8.0 psid", "CV1: weak spring"].each { |text| expect(page).to include(text) }
+  end
+
+  it "keeps what an instructor changed in a procedure with what is set up from then on" do
+    sign_in("ines")
+    procedure = Nurv::Catalog.default.procedures.fetch(:r1)
+    fields = Web::ProcedureForm.of(procedure, {}).raw.merge("label" => "Form 7 test", "limit_check_valve_1_confirmed" => "9.0").transform_keys(&:to_sym)
+    send_form "/settings/procedures/r1", **fields
+    expect(get("/settings").body).to include("Form 7 test")
+    store = Store::Policies.new
+    policy = store.with_procedures(instructor, store.of(instructor)["standard"])
+    expect(policy.adjust(procedure).title).to include("Form 7 test")
+    attempt = make_attempt(instructor, trainees.first)
+    DB[:attempts].where(id: attempt.id).update(policy_body: policy.to_json)
+    grade = Store::Grades.new.computed(handed_in(attempts.find(attempt.id)))
+    # The healthy check holds 8.0, which the changed limit of 9.0 does not pass.
+    expect(grade.mistakes).to include(:wrong_verdict, :wrong_overall)
+    send_form "/settings/procedures/r1", **fields, limit_check_valve_1_confirmed: "plenty"
+    expect(last_response.status).to eq(422)
+    expect(last_response.body).to include("plenty").and include("like 5.0")
+  end
+end
