@@ -20,7 +20,11 @@ module Store
       attempt if attempt && [attempt.trainee_id, attempt.instructor_id].include?(user.id)
     end
 
-    def of_trainee(user) = with_names(@rows.where(trainee_id: user.id).reverse(:id))
+    # What is to be done first: benches begun, then exams in their order, then the rest, newest first.
+    def of_trainee(user)
+      order = {"started" => 0, "assigned" => 1, "submitted" => 2, "published" => 2}
+      with_names(@rows.where(trainee_id: user.id).reverse(:id)).sort_by.with_index { |attempt, index| [order[attempt.status], attempt.exam? ? 0 : 1, attempt.exam_id ? -attempt.exam_id : 0, attempt.position, index] }
+    end
 
     def of_instructor(user, limit: 60) = with_names(@rows.where(instructor_id: user.id).where(exam_id: nil).exclude(trainee_id: user.id).reverse(:id).limit(limit))
 

@@ -20,7 +20,9 @@ module Store
       def of(attempt)
         bench = @lock.synchronize do
           @benches.shift if @benches.size >= KEPT && !@benches.key?(attempt.id)
-          @benches[attempt.id] = @benches.delete(attempt.id) || new(attempt)
+          kept = @benches.delete(attempt.id)
+          # A database put back from a copy may know less than what was kept here.
+          @benches[attempt.id] = (kept if kept && kept.seq <= attempt.last_seq) || new(attempt)
         end
         bench.catch_up(attempt)
         bench
@@ -102,6 +104,7 @@ module Store
       progress = noted(entry)
       @store.append(attempt, action, @seq, Nurv::Bench::Snapshot.dump(after.state), progress.to_json)
       go_on(action, after, progress)
+      GradingQueue.push(attempt.id) if action.kind == :submit
     end
 
     # How far the tester is after this act.

@@ -41,19 +41,20 @@ module Web
     def noted?(finding) = @log.of(:find).any? { |action| action.name(:finding) == finding.at }
 
     # The correct tester's bench at the end of the step in hand.
-    def screen
-      moments = truth.run.moments
-      starts = moments.values
-      from = moments[current_step&.id] || truth.run.end_s
-      at_s = (starts.select { |time| time > from + 0.5 }.min || truth.run.end_s) - 0.2
-      replay = Nurv::Bench::Replay.new(attempt.variant, truth.run.log)
-      span = replay.span_at(at_s)
-      BenchScreen.new(attempt, span, now_ms: (at_s * 1000).round, seq: 0, until_ms: (at_s * 1000).round + 200, frozen: true)
-    end
+    def screen = @screen ||= scene
 
     def seq = attempt.last_seq
 
     private
+
+    def scene
+      moments = truth.run.moments
+      starts = moments.values
+      from = moments[current_step&.id] || truth.run.end_s
+      at_s = (starts.select { |time| time > from + 0.5 }.min || truth.run.end_s) - 0.2
+      at_ms = (at_s * 1000).round
+      truth.at(at_s) { |span| BenchScreen.new(attempt, span, now_ms: at_ms, seq: 0, until_ms: at_ms + 200, frozen: true) }
+    end
 
     # Steps of this station's test, as a correct tester would take them.
     def wanted = @wanted ||= truth.steps.map { |id| procedure.step(id) }

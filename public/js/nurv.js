@@ -187,7 +187,7 @@
     if (event.detail.requestConfig && event.detail.requestConfig.verb === "post" && finish) { const done = finish; finish = null; setTimeout(done, 0); }
     const line = byId("message");
     if (!line) return;
-    if (event.detail.failed && !event.detail.xhr.status) { line.textContent = "No connection. The bench waits; nothing acknowledged is lost."; line.className = "message message-refused"; play.lost = true; }
+    if (!event.detail.xhr.status) { line.textContent = "No connection. The bench waits; nothing acknowledged is lost."; line.className = "message message-refused"; play.lost = true; }
     else if (event.detail.failed) { line.textContent = "The server could not do that. Load the page again; nothing acknowledged is lost."; line.className = "message message-refused"; }
     else if (play.lost) { line.textContent = ""; play.lost = false; }
   });

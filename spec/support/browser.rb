@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require_relative "web"
+require "net/http"
 require "capybara/rspec"
 require "capybara/cuprite"
 
@@ -112,6 +113,19 @@ module BrowserBench
       return now if still >= 6
     end
     last
+  end
+
+  # A server of its own process on this database, which can be killed.
+  def start_server(port)
+    environment = {"APP_ENV" => "test", "PORT" => port.to_s, "NURV_DATABASE" => SETTINGS.database, "WEB_CONCURRENCY" => "0", "SESSION_SECRET" => SETTINGS.session_secret}
+    pid = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", chdir: File.expand_path("../..", __dir__), out: File::NULL, err: File::NULL)
+    150.times do
+      Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/help"))
+      return pid
+    rescue SystemCallError
+      sleep 0.2
+    end
+    raise "the server did not start"
   end
 
   # Carries a log out by the page's own controls. The attempt's clock is moved on between acts, as if one had waited.

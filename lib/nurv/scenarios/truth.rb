@@ -26,6 +26,7 @@ module Nurv
 
       def initialize(variant, procedure)
         @variant = variant
+        @lock = Mutex.new
         @run = Procedures::ExpertRun.new(variant, procedure)
       end
 
@@ -56,6 +57,11 @@ module Nurv
       def mending = run.mending
 
       def buffer_psid = procedure.buffer_psid(values)
+
+      # The correct tester's bench at a moment of their run.
+      #
+      # @yield [Bench::Span] to be read in here only, since looking ahead works on shared arrays
+      def at(time_s) = @lock.synchronize { yield((@replay ||= Bench::Replay.new(@variant, run.log)).span_at(time_s)) }
 
       private
 
