@@ -1,18 +1,23 @@
 # frozen_string_literal: true
 
-# A served bench under load on loopback, for a bounded time: trainees that act and watch, each with a connection of its own.
+# A served exam under load on loopback, for a bounded time: trainees that act and watch, each with a connection of its own, and
+# an instructor with the room view open.
 class BenchLoad
-  Result = Struct.new(:acts, :frames, :errors, :lost)
+  Result = Struct.new(:acts, :frames, :room, :errors, :lost)
 
-  def initialize(station_rows, instructor, trainees, pause:, seconds:)
-    @attempts = trainees.each_with_index.map do |trainee, index|
-      store = Store::Attempts.new
-      attempt = store.create(station_row: station_rows[index % station_rows.size], instructor: instructor, trainee: trainee, mode: "exam", seed: index)
-      store.begin(attempt, (Time.now.to_f * 1000).round)
-    end
-    @trainees = trainees
+  def initialize(station_rows, instructor, trainees, pause:, seconds:, room_view: false)
+    room = Store::Classes.new.create(instructor, "Load #{trainees.size}")
+    trainees.each { |trainee| Store::Classes.new.add(room, trainee) }
+    stations = station_rows.map { |row| {station_id: row.id, title: row.title, body: row.body, pool: "A"} }
+    @exam = Store::Exams.new.create(instructor, room, title: "Load", policy: Nurv::Catalog.default.policies.fetch(:standard), stations: stations, shuffled: false, seed: trainees.size)
+    Store::Exams.new.open(@exam, trainees)
+    store = Store::Attempts.new
+    @attempts = store.of_exam(@exam).sort_by(&:trainee_id).map { |attempt| store.begin(attempt, (Time.now.to_f * 1000).round) }
+    @trainees = trainees.sort_by(&:id)
+    @instructor = instructor
     @pause = pause
     @seconds = seconds
+    @room_view = room_view
   end
 
   def run
@@ -21,8 +26,10 @@ class BenchLoad
     DB.disconnect
     server = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", out: File::NULL, err: File::NULL)
     wait_for(port)
+    watcher = @room_view ? Thread.new { watch(port) } : nil
     results = @attempts.each_with_index.map { |attempt, index| Thread.new { trainee(port, attempt, @trainees[index], index) } }.map(&:value)
-    Result.new(results.flat_map { |item| item[0] }, results.flat_map { |item| item[1] }, results.sum { |item| item[2] }, lost(results))
+    room, room_errors = watcher ? watcher.value : [[], 0]
+    Result.new(results.flat_map { |item| item[0] }, results.flat_map { |item| item[1] }, room, results.sum { |item| item[2] } + room_errors, lost(results))
   ensure
     Process.kill(:TERM, server)
     Process.wait(server)
@@ -63,6 +70,21 @@ class BenchLoad
       sleep([@pause - (now - started), 0].max)
     end
     [acts, frames, errors, acknowledged]
+  end
+
+  # The room view as it refreshes itself, every two seconds.
+  def watch(port)
+    http = Net::HTTP.start("127.0.0.1", port)
+    cookie, = sign_in(http, @instructor)
+    times = []
+    errors = 0
+    finish = now + @seconds
+    while now < finish
+      answer = timed(times) { get(http, "/exams/#{@exam.id}/benches", cookie) }
+      errors += 1 unless answer.code == "200"
+      sleep 2
+    end
+    [times, errors]
   end
 
   def act(number)

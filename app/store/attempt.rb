@@ -5,7 +5,7 @@ module Store
   class Attempt
     COLUMNS = %i[id station_id station_body instructor_id trainee_id seed mode policy status anchor_wall_ms anchor_sim_ms seen_wall_ms
       last_seq created_at started_at submitted_at published_at class_id exam_id position policy_body extra_ms skipped_ms paused_wall_ms
-      retest_of comment].freeze
+      retest_of comment needle_psid].freeze
     COLUMNS.each { |column| define_method(column) { @row[column] } }
 
     attr_reader :trainee_name, :progress

@@ -6,6 +6,8 @@ module Store
     # The bench has gone on since the page that sent the act was drawn.
     class MovedOn < Nurv::Error; end
 
+    SEEN_EVERY_MS = 3_000
+
     def initialize(database = DB)
       @database = database
       @rows = database[:attempts]
@@ -33,7 +35,9 @@ module Store
     def of_class(room) = with_names(@rows.where(class_id: room.id).order(:id))
 
     # Handed in and not yet published, oldest first.
-    def to_review(user) = with_names(@rows.where(instructor_id: user.id, status: "submitted").exclude(mode: "practice").order(:submitted_at))
+    def to_review(user, limit: 60) = with_names(waiting(user).order(:submitted_at, :id).limit(limit))
+
+    def count_to_review(user) = waiting(user).count
 
     # At a bench in practice, for the instructor's practice room.
     def practising(user, progress: false) = with_names(@rows.where(instructor_id: user.id, mode: "practice", status: "started").exclude(trainee_id: user.id).reverse(:seen_wall_ms).limit(40), progress: progress)
@@ -78,9 +82,15 @@ module Store
         @rows.where(id: attempt.id).update(anchor_wall_ms: attempt.anchor_wall_ms + lost, seen_wall_ms: wall_ms)
         find(attempt.id)
       else
-        @rows.where(id: attempt.id).update(seen_wall_ms: wall_ms) if wall_ms - attempt.seen_wall_ms.to_i > 5_000
         attempt
       end
+    end
+
+    # Notes that the tester's page is there, and what its gauge shows. Every few seconds is enough for who watches the room.
+    def saw(attempt, wall_ms, needle_psid)
+      return if wall_ms - attempt.seen_wall_ms.to_i < SEEN_EVERY_MS
+
+      @rows.where(id: attempt.id).update(seen_wall_ms: wall_ms, needle_psid: needle_psid)
     end
 
     def skip(attempt, seconds)
@@ -152,6 +162,8 @@ module Store
     end
 
     private
+
+    def waiting(user) = @rows.where(instructor_id: user.id, status: "submitted").exclude(mode: "practice")
 
     def wrap(row) = row && Attempt.new(row)
 

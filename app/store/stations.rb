@@ -4,7 +4,7 @@ module Store
   # Stations as their owners keep them: the YAML text is what counts.
   class Stations
     Row = Struct.new(:id, :owner_id, :title, :body, keyword_init: true) do
-      def station = @station ||= Nurv::Scenarios::Station.parse(body, title)
+      def station = @station ||= Attempt::Stations.parse(body)
     end
 
     def initialize(database = DB)

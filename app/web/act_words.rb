@@ -26,6 +26,7 @@ module Web
       when :fit then "#{WORDS.fitting(action.name(:fitting)).capitalize} on #{WORDS.control(action.name(:to))}"
       when :unfit then "#{WORDS.fitting(action.name(:fitting)).capitalize} taken off"
       when :canopy then "Canopy #{action[:to]}"
+      when :swap_ends then "#{WORDS.hose(action.name(:hose)).capitalize} turned end for end"
       when :submit then "Handed in"
       else action.kind.to_s.capitalize
       end

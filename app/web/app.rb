@@ -28,6 +28,11 @@ module Web
       Rack::Attack.throttle("sign-ins by name", limit: 8, period: 60) do |request|
         request.params["login"].to_s.downcase[0, 60] if request.post? && request.path == "/sign-in"
       end
+      # A class code and a name are known to many; a PIN must not be guessed.
+      Rack::Attack.throttle("joining by address", limit: 40, period: 60) { |request| request.ip if request.post? && request.path == "/join" }
+      Rack::Attack.throttle("joining by name", limit: 8, period: 60) do |request|
+        "#{request.params["code"]}/#{request.params["name"]}".downcase[0, 90] if request.post? && request.path == "/join"
+      end
       Rack::Attack.throttled_responder = ->(_request) { [429, {"content-type" => "text/plain"}, ["Too many tries. Wait a minute, then try again.\n"]] }
       use Rack::Attack
     end

@@ -209,6 +209,7 @@ module Web
         Button.new(label: "Put on #{WORDS.control(cock)}", fields: {kind: "connect", hose: hose.id, to: cock})
       end
       list << Button.new(label: "Take off", fields: {kind: "disconnect", hose: hose.id}) unless state.hose_ends[hose.id] == :free
+      list << Button.new(label: "Turn end for end", fields: {kind: "swap_ends", hose: hose.id}) if state.hose_ends[hose.id] == :free
       list + near_buttons(hose)
     end
 
@@ -398,6 +399,11 @@ module Web
       spots
     end
 
+    def strainers
+      wrong = state.turned_hoses.map { |hose| kit.hoses[hose].name.downcase }
+      wrong.empty? ? "Strainers at the assembly's ends." : "Strainer at the kit's end: #{wrong.join(", ")}."
+    end
+
     def standard_text(id)
       case id
       when :plate then "#{station.plate[:make]} #{station.plate[:model]}, #{station.plate[:type]}, #{station.plate[:size]}, serial #{station.plate[:serial]}."
@@ -407,7 +413,7 @@ module Web
       when :kit_label then "Kit #{station.kit_state[:serial]}, accuracy last checked #{station.kit_state[:checked_on]}."
       when :gauge_zero then "Both ports open to air, the needle stands at #{format("%.1f", at_rest_psid)}; all kit valves as drawn."
       when :meter then station.meter ? "Meter #{station.meter[:number]}, reading #{station.meter[:reading]}." : "A sealed meter; nobody asked for its reading here."
-      when :hoses then "Hoses sound, washers in place."
+      when :hoses then "Hoses sound, washers and test cock adapters in place. #{strainers}"
       when :leaks then "Joints, packings and caps: no leak to be seen."
       else "Nothing out of the ordinary."
       end

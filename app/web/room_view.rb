@@ -32,7 +32,7 @@ module Web
       Tile.new(attempt: attempt, name: attempt.trainee_name, station: "#{own.index(attempt) + 1} of #{own.size} · #{attempt.station.title}", state: attempt.status,
         connected: running && attempt.seen_wall_ms && @wall_ms - attempt.seen_wall_ms < CONNECTED_MS, step: step_words(progress, procedure, attempt),
         share: running ? (progress.reached & steps.map(&:id)).size / steps.size.to_f : 0, left_ms: running && attempt.left_ms(@wall_ms), last: last_words(progress),
-        alarm: alarm(progress, attempt), harmful: progress.alarms.size, stuck: running && !attempt.paused? && idle_ms(progress, attempt) > STUCK_MS, needle: running ? needle(attempt) : nil)
+        alarm: alarm(progress, attempt), harmful: progress.alarms.size, stuck: running && !attempt.paused? && idle_ms(progress, attempt) > STUCK_MS, needle: attempt.needle_psid&.round(1))
     end
 
     def step_words(progress, procedure, attempt)
@@ -51,13 +51,6 @@ module Web
       return unless at_ms && attempt.started? && attempt.clock_ms(@wall_ms) - at_ms < 120_000
 
       Nurv::Catalog.default.mistakes.fetch(mistake.to_sym).name
-    end
-
-    def needle(attempt)
-      now_s = attempt.clock_ms(@wall_ms) / 1000.0
-      Store::LiveBench.of(attempt).look { |span| span.shown_at([now_s, span.from_s].max).round(1) }
-    rescue Nurv::SolverError
-      nil
     end
   end
 end

@@ -142,6 +142,7 @@ module Nurv
         rows << ["Overall", @truth.verdict.overall]
         rows << ["Buffer", @truth.buffer_psid] if @truth.buffer_psid
         rows << ["Diagnosis", @truth.diagnoses.empty? ? "nothing wrong" : @truth.diagnoses.join(", ")]
+        rows << ["Mends", @truth.mending.map { |part, way| "#{part} #{way}" }.join(", ")] << ["Retest", @truth.run.retest_values.values.join(", ")] if @truth.repairs?
         rows << ["Found?", @truth.solvable? ? "yes" : "no: really #{@truth.faults.join(", ")}"]
         ["#{@truth.procedure.title}\n", *rows.map { |label, value| format("  %-32s %s\n", label, value.to_s.tr("_", " ")) }].join
       end

@@ -30,6 +30,7 @@ RSpec.describe "Every procedure" do
       it "says of every step why it matters, and names only mistakes and conditions that are known" do
         procedure.steps.each do |step|
           expect(step.why.to_s.length).to be > 20
+          expect(step.mistakes).to be_any, "#{step.id} names no usual mistake"
           expect(Nurv::Catalog.default.mistakes).to include(step.missed, *step.must.map { |clause| clause[:mistake].to_sym })
           clauses = step.matched + step.before + step.at_end + (step.situation || [])
           expect(clauses.flat_map(&:keys)).to all(satisfy { |name| Nurv::Grading::Conditions.known?(name) })

@@ -63,6 +63,8 @@ Sequel.migration do
       add_column :extra_ms, Integer, null: false, default: 0
       add_column :skipped_ms, Integer, null: false, default: 0
       add_column :paused_wall_ms, Integer
+      # What the gauge showed when the tester's page last asked, for the room view.
+      add_column :needle_psid, Float
       add_column :retest_of, Integer
       add_column :comment, String, text: true
       add_index :exam_id

@@ -54,6 +54,13 @@ module Web
         Store::Gradebook.new(room, query: params[:q], sort: params[:sort].to_s, descending: params[:desc] == "1", state: params[:state].to_s, page: params[:page] || 1, practice: params[:practice] == "1")
       end
 
+      # Whether the policy leaves a second attempt to give, after the first.
+      def second_attempt?(attempt)
+        return false unless attempt.over? && attempt.trainee_id != current_user.id && attempt.retest_of.nil?
+
+        attempt.grading_policy.second_attempt?(Store::Attempts.new.retests_of(attempt).size)
+      end
+
       # A result for who may see it; to its instructor with what can be changed.
       def show_result(attempt, override = nil)
         mine = attempt.instructor_id == current_user.id

@@ -10,7 +10,7 @@ module Web
           attempts = Store::Attempts.new
           exams = Store::Exams.new.of(current_user)
           exams.select(&:open?).each { |exam| tick(exam) }
-          page :"attempts/today", title: "Today", attempts: attempts.of_instructor(current_user, limit: 30), to_review: attempts.to_review(current_user), exams: exams, rooms: Store::Classes.new.of(current_user),
+          page :"attempts/today", title: "Today", attempts: attempts.of_instructor(current_user, limit: 30), to_review: attempts.count_to_review(current_user), exams: exams, rooms: Store::Classes.new.of(current_user),
             practising: attempts.practising(current_user)
         end
 

@@ -11,6 +11,7 @@ module Web
           redirect "/attempts/#{attempt.id}/result" if attempt.over?
           attempt = Store::Attempts.new.seen(attempt, wall_ms, Store::LiveBench::IDLE_MS)
           screen = bench_screen(attempt)
+          Store::Attempts.new.saw(attempt, wall_ms, screen.needle_psid)
           page :"bench/show", title: "Bench", wide: true, screen: screen, attempt: attempt
         end
 
@@ -21,6 +22,7 @@ module Web
           halt 404 unless attempt.started?
           attempt = Store::Attempts.new.seen(attempt, wall_ms, Store::LiveBench::IDLE_MS)
           screen = bench_screen(attempt)
+          Store::Attempts.new.saw(attempt, wall_ms, screen.needle_psid)
           next piece(:"bench/_frames", screen: screen, oob: false) if params[:seq].to_i == screen.seq
 
           piece :"bench/_moved_on", screen: screen, notice: "The bench has moved on in another window. This is how it stands now."

@@ -10,7 +10,7 @@ module Web
           Store::Exams.new.of(current_user).select(&:open?).each { |exam| tick(exam) }
           list = Store::Attempts.new.to_review(current_user)
           waiting = Store::Grades.new.catch_up(list, seconds: 1.5)
-          page :"review/index", title: "Review", attempts: list, standings: Store::Grades.new.standings(list), waiting: waiting, exams: Store::Exams.new.of(current_user).to_h { |exam| [exam.id, exam] }
+          page :"review/index", title: "Review", attempts: list, standings: Store::Grades.new.standings(list), waiting: waiting, count: Store::Attempts.new.count_to_review(current_user), exams: Store::Exams.new.of(current_user).to_h { |exam| [exam.id, exam] }
         end
 
         app.post("/attempts/:id/override") do
@@ -52,7 +52,7 @@ module Web
         # A second attempt on another variant, linked to the first.
         app.post("/attempts/:id/retest") do
           attempt = attempt_taught
-          halt 404 unless attempt.over? && attempt.trainee_id != current_user.id
+          halt 404 unless second_attempt?(attempt)
           again = Store::Attempts.new.create_retest(attempt, rand(1..999_999))
           audit "gave a second attempt", "attempt #{again.id}", "after attempt #{attempt.id}"
           flash "A second attempt, on another variant, is with the trainee."

@@ -11,7 +11,7 @@ module Nurv
         turn: %i[valve to], connect: %i[hose to], disconnect: %i[hose], level: %i[to], fit: %i[fitting to],
         unfit: %i[fitting], canopy: %i[to], look: %i[at], tell: %i[person topic], watch: %i[at], capture: [],
         release: [], jot: %i[item value], fill: %i[field value], find: %i[finding], clean: %i[at],
-        repair: %i[component action], inject: [], mark: %i[step as], submit: []
+        repair: %i[component action], inject: [], mark: %i[step as], swap_ends: %i[hose], submit: []
       }.freeze
       # Acts that leave the water as it was.
       PAPER = %i[look tell watch capture release jot fill find clean mark submit].freeze

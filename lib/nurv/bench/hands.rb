@@ -68,7 +68,9 @@ module Nurv
         elsif from.zero? && state.on_test_cock(cock).nil?
           state.with(running: state.running.merge(cock => @time_s).freeze)
         elsif on_it && @station.debris.include?(cock) && !state.flushed.include?(cock)
-          state.with(clogged: (state.clogged | [on_it.to_s.delete_suffix("_near").to_sym]).freeze)
+          hose = on_it.to_s.delete_suffix("_near").to_sym
+          # A strainer at this end holds the dirt back.
+          state.turned_hoses.include?(hose) ? state.with(clogged: (state.clogged | [hose]).freeze) : state
         else
           state
         end
@@ -102,6 +104,15 @@ module Nurv
 
         # Off the assembly, what got into it is shaken out.
         reconnect(hose, key, resting).with(clogged: (@state.clogged - [hose.id]).freeze)
+      end
+
+      # Turns a hose round, end for end.
+      def swap_ends(action)
+        hose = hose_of(action)
+        raise RefusedAction, "Take the #{hose.name.downcase} off the assembly before you turn it round." unless @state.hose_ends[hose.id] == :free
+
+        turned = @state.turned_hoses.include?(hose.id) ? @state.turned_hoses - [hose.id] : @state.turned_hoses + [hose.id]
+        @state.with(water: water_now, turned_hoses: turned.freeze)
       end
 
       def put_back(hose, key)

@@ -27,7 +27,7 @@ module Nurv
         State.new(time_s: 0.0, water: nil, controls: controls.freeze, hose_ends: hose_ends.freeze, fittings: {}.freeze,
           gauge_in: @station.kit_state.fetch(:height_in, 0.0).to_f, canopy: :on, captured_psid: nil, watching: :gauge,
           looked: [], told: [], findings: [], notebook: [], report: {}.freeze, submitted: false,
-          flushed: [].freeze, running: {}.freeze, clogged: [].freeze, changes: [].freeze).freeze
+          flushed: [].freeze, running: {}.freeze, clogged: [].freeze, turned_hoses: (@station.kit_state[:strainer_at_kit] || []).map(&:to_sym).freeze, changes: [].freeze).freeze
       end
 
       def controls

@@ -30,7 +30,7 @@ module Nurv
           canopy: hash[:canopy].to_sym, watching: hash[:watching].to_sym,
           looked: hash[:looked].map(&:to_sym).freeze,
           told: hash[:told].map { |pair| pair.map(&:to_sym) }.freeze,
-          flushed: hash[:flushed].map(&:to_sym).freeze, clogged: hash[:clogged].map(&:to_sym).freeze,
+          flushed: hash[:flushed].map(&:to_sym).freeze, clogged: hash[:clogged].map(&:to_sym).freeze, turned_hoses: hash[:turned_hoses].map(&:to_sym).freeze,
           notebook: hash[:notebook].map { |item, value, at_s| Note.new(item.to_sym, value, at_s) }.freeze).freeze
       end
     end

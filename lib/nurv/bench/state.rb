@@ -15,6 +15,7 @@ module Nurv
     # watching      :gauge or another thing the eyes are on
     # looked, told  Arrays of what was looked at, and of [person, topic]
     # flushed       Array of test cocks that ran for a second with nothing on them; `running` says since when others do
+    # turned_hoses  Array of hoses whose strainer is at the kit's end, where it keeps nothing out of the gauge
     # clogged       Array of hoses that debris got into
     # changes       Array of Hash: repairs done, and troubles an instructor put in
     # findings      Array of what the tester noted as wrong
@@ -22,7 +23,7 @@ module Nurv
     # report        Hash field => String as last typed
     # submitted     Boolean
     State = Struct.new(:time_s, :water, :controls, :hose_ends, :fittings, :gauge_in, :canopy, :captured_psid, :watching,
-      :looked, :told, :findings, :notebook, :report, :submitted, :flushed, :running, :clogged, :changes, keyword_init: true) do
+      :looked, :told, :findings, :notebook, :report, :submitted, :flushed, :running, :clogged, :turned_hoses, :changes, keyword_init: true) do
       def with(**changes) = self.class.new(**to_h, **changes).freeze
 
       # @return [Float] where a control stands now, or was bound at time_s

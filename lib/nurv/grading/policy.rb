@@ -38,6 +38,10 @@ module Nurv
 
       def skip_waiting? = @skip_waiting
 
+      # @param given [Integer] second attempts given already
+      # @return [Boolean] whether one more may be given after a first attempt
+      def second_attempt?(given) = {none: false, once: given.zero?, open: true}.fetch(retest)
+
       # @return [Procedures::Procedure] with this policy's label, limits and points
       def adjust(procedure) = procedure.adjusted(@procedures.fetch(procedure.id, {}))
 

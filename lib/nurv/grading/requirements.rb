@@ -93,6 +93,12 @@ module Nurv
         "#{loose.map { |valve| word(valve) }.join(" and ")} stood open when the test cock was opened."
       end
 
+      # With the strainer at the kit's end, dirt is kept out of nothing.
+      def strainers(_value)
+        wrong = @transcript.state(@first).turned_hoses & @transcript.state(@first).hose_ends.select { |_, place| place != :free && place != :kit }.keys
+        "The strainer of the #{wrong.map { |hose| Bench::Words.hose(hose) }.join(" and the ")} was at the kit's end." if wrong.any?
+      end
+
       def bled(hoses)
         share = @transcript.procedure.bleed_air_share
         hoses.each do |hose|
@@ -222,7 +228,7 @@ module Nurv
         format("It was judged after %d seconds.", (@to_s - @from_s).round)
       end
 
-      REGISTRY = %i[opened_in_order opened_before closed_before closed_slowly opened_slowly kit_closed bled
+      REGISTRY = %i[strainers opened_in_order opened_before closed_before closed_slowly opened_slowly kit_closed bled
         steady_when_read at_least_turns at_most_turns watching event_or_settled lasted_or_event lasted closed level tube_full tee_not_too_far set_between reopened]
         .to_h { |name| [name, instance_method(name)] }.freeze
       private_constant :REGISTRY

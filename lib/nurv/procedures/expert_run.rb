@@ -185,9 +185,18 @@ module Nurv
       def connect(ends, _act)
         ends.each do |hose, place|
           fields = hose.to_s.end_with?("_near") ? {hose: hose.to_s.delete_suffix("_near"), end: "near"} : {hose: hose.to_s}
+          turn_round(fields[:hose])
           act(:connect, **fields, to: place)
           pass(1.0)
         end
+      end
+
+      # The strainer belongs at the assembly's end.
+      def turn_round(hose)
+        return unless @span.state.turned_hoses.include?(hose.to_sym) && @span.state.hose_ends[hose.to_sym] == :free
+
+        act(:swap_ends, hose: hose)
+        pass(1.0)
       end
 
       def disconnect(_all, _act)

@@ -49,6 +49,9 @@ module Nurv
         known("kit.id", @data.dig(:kit, :id), @catalog.kits)
         face = @data.dig(:kit, :face)
         note("kit.face", "should be analogue or digital") unless [nil, "analogue", "digital"].include?(face)
+        kit = @catalog.kits[@data.dig(:kit, :id).to_s.to_sym]
+        strainers = @data.dig(:kit, :strainer_at_kit) || []
+        strainers.each { |hose| note("kit.strainer_at_kit", "#{hose.inspect} is not a hose of this kit") unless kit&.hoses&.key?(hose.to_s.to_sym) } if strainers.is_a?(Array)
         range("kit.zero_error_psid", @data.dig(:kit, :zero_error_psid), -3..3)
       end
 

@@ -65,14 +65,23 @@ RSpec.describe "Things wrong with test cocks, plate and kit" do
     expect(Nurv::Bench::Words.flow(bench.flow(:test_cock_3))).to eq(:jet)
   end
 
-  it "lets debris into a hose when a test cock was not flushed, and the needle creeps" do
-    clean, dirty = [true, false].map do |flushed|
-      bench = tester(debris: ["test_cock_2"])
-      bench.turn(:test_cock_2, 1.0).wait(2).turn(:test_cock_2, 0.0).wait(1) if flushed
-      bench.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).wait(2)
+  it "lets debris into an unflushed hose whose strainer is at the wrong end, and the needle creeps" do
+    kit = {id: "five_valve", serial: "NK-1", checked_on: "2026-03-02", strainer_at_kit: ["high"]}
+    flushed = ->(bench) { bench.turn(:test_cock_2, 1.0).wait(2).turn(:test_cock_2, 0.0).wait(1) }
+    turned = ->(bench) { bench.act(:swap_ends, hose: "high").wait(1) }
+    needles = [[], [flushed], [turned]].map do |care|
+      bench = care.reduce(tester(debris: ["test_cock_2"], kit: kit)) { |ready, step| step.call(ready) }
+      bench.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).wait(2).needle
     end
-    expect(clean.needle).to eq(15.4)
-    expect(dirty.needle).to be < 8.0
+    expect(needles[0]).to be < 8.0
+    expect(needles.drop(1)).to eq([15.4, 15.4])
+  end
+
+  it "names a strainer at the wrong end, which the expert turns round" do
+    place = variant(kit: {id: "five_valve", serial: "NK-1", checked_on: "2026-03-02", strainer_at_kit: ["high"]})
+    actions = expert_actions(place)
+    expect(grade(place, actions).mistakes).to eq([])
+    expect(grade(place, actions.reject { |act| act[:kind] == "swap_ends" }).mistakes).to eq([:strainer_wrong])
   end
 
   it "reads a corroded plate only once it is cleaned" do
