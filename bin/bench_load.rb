@@ -3,7 +3,7 @@
 # A served exam under load on loopback, for a bounded time: trainees that act and watch, each with a connection of its own, and
 # an instructor with the room view open.
 class BenchLoad
-  Result = Struct.new(:acts, :frames, :room, :errors, :lost)
+  Result = Struct.new(:acts, :frames, :pages, :room, :errors, :lost)
 
   def initialize(station_rows, instructor, trainees, pause:, seconds:, room_view: false)
     room = Store::Classes.new.create(instructor, "Load #{trainees.size}")
@@ -29,7 +29,7 @@ class BenchLoad
     watcher = @room_view ? Thread.new { watch(port) } : nil
     results = @attempts.each_with_index.map { |attempt, index| Thread.new { trainee(port, attempt, @trainees[index], index) } }.map(&:value)
     room, room_errors = watcher ? watcher.value : [[], 0]
-    Result.new(results.flat_map { |item| item[0] }, results.flat_map { |item| item[1] }, room, results.sum { |item| item[2] } + room_errors, lost(results))
+    Result.new(results.flat_map { |item| item[0] }, results.flat_map { |item| item[1] }, results.flat_map { |item| item[4] }, room, results.sum { |item| item[2] } + room_errors, lost(results))
   ensure
     Process.kill(:TERM, server)
     Process.wait(server)
@@ -59,6 +59,9 @@ class BenchLoad
     frames = []
     errors = acknowledged = 0
     finish = now + @seconds
+    pages = []
+    # Everybody opens their bench in the same breath.
+    timed(pages) { get(http, "/attempts/#{attempt.id}/bench", cookie) }
     sleep(index * @pause / @attempts.size)
     while now < finish
       started = now
@@ -69,7 +72,7 @@ class BenchLoad
       end
       sleep([@pause - (now - started), 0].max)
     end
-    [acts, frames, errors, acknowledged]
+    [acts, frames, errors, acknowledged, pages]
   end
 
   # The room view as it refreshes itself, every two seconds.

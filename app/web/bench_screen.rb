@@ -105,7 +105,7 @@ module Web
     def tee_needles
       cock = state.fittings[:bleed_off_tee] or return []
 
-      [control(:tee_needle, :needle_valve, cock_x(cock) - 34, 104)]
+      [control(:tee_needle, :needle_valve, cock_x(cock) - 36, 86)]
     end
 
     def taps = [control(:downstream_tap, :tap, place(:downstream_tap)[:x], PIPE_Y)]
@@ -392,8 +392,8 @@ module Web
       tee = on_cock(:bleed_off_tee)
       spots = {}
       spots[:sight_tube_brim] = [tube, 24, :up, "Sight tube"] if tube
-      spots[:tee_needle] = [tee - 60, 108, :down, "Tee"] if tee
-      spots[:tee_side] = [tee, 84, :up, "Tee"] if tee
+      spots[:tee_needle] = [tee - 66, 90, :down, "Tee"] if tee
+      spots[:tee_side] = [tee, 74, :up, "Tee"] if tee
       spots[:downstream_tap] = [tap.x, 222, :down, "Tap"]
       spots[:air_inlet] = [air_inlet_x, 96, :up, "Air inlet"] if air_inlet_x
       spots
