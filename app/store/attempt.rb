@@ -37,6 +37,9 @@ module Store
       limit && [limit * 60_000 + extra_ms - used_ms(wall_ms), 0].max
     end
 
+    # Simulated time at which work ends if it is ended now: no later than the time that was given, ms.
+    def ends_ms(wall_ms) = [clock_ms(wall_ms), (left_ms(wall_ms) == 0) ? grading_policy.time_limit_min * 60_000 + extra_ms + skipped_ms : clock_ms(wall_ms)].min
+
     def overdue?(wall_ms) = started? && left_ms(wall_ms) == 0
 
     def may_skip? = !exam? || grading_policy.skip_waiting?

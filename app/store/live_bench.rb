@@ -101,9 +101,12 @@ module Store
 
     # Time is over, or the exam is closed: what was done by then counts.
     def hand_in(attempt, wall_ms)
-      limit = (attempt.left_ms(wall_ms) == 0) ? attempt.clock_ms(wall_ms) : nil
-      at_ms = [limit || attempt.clock_ms(wall_ms), ((@span || opening).from_s * 1000).round].max
-      @lock.synchronize { write(attempt, {kind: "submit"}, "handed-in-by-the-clock", at_ms) unless @store.recorded?(attempt, "handed-in-by-the-clock") }
+      @lock.synchronize do
+        next if @store.recorded?(attempt, "handed-in-by-the-clock")
+
+        at_ms = [attempt.ends_ms(wall_ms), ((@span || opening).from_s * 1000).round].max
+        write(attempt, {kind: "submit"}, "handed-in-by-the-clock", at_ms)
+      end
     end
 
     private

@@ -11,7 +11,7 @@ module Web
     # The replay of what was handed in does not change, so it is kept warm; it may be thrown away at any time.
     def self.of(attempt)
       kept = LOCK.synchronize do
-        CACHE.shift if CACHE.size > 30
+        CACHE.shift if CACHE.size > 12
         CACHE[[attempt.id, attempt.last_seq]] ||= Recording.new(attempt)
       end
       new(attempt, kept)

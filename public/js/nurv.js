@@ -11,7 +11,11 @@
     const node = byId("frames");
     if (!node || node.dataset.frames === play.raw) return;
     play.raw = node.dataset.frames;
+    const before = play.frames && play.frames.paused;
     play.frames = JSON.parse(node.dataset.frames);
+    const line = byId("bench") && byId("message");
+    if (line && play.frames.paused) { line.textContent = "The exam is paused. Your clock stands still; go on when it does."; line.className = "message message-moved"; }
+    else if (line && before) { line.textContent = ""; }
     const offset = play.frames.now_ms - performance.now();
     // A little jitter is smoothed away; a skip of time is taken at once.
     if (play.fresh === undefined || Math.abs(offset - play.offset) > 700) play.offset = offset;

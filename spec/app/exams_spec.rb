@@ -100,6 +100,18 @@ RSpec.describe "Classes and exams", :web do
     expect(grade.mistakes).to include(:not_notified, :record_incomplete)
   end
 
+  it "takes no act after the time is over, from the trainee's own page either" do
+    exam = opened(:bottle_rinser, time_limit_min: 10)
+    attempt = attempts.of_exam(exam).find { |item| item.trainee_id == trainees.first.id }
+    attempts.begin(attempt, wall_ms - 11 * 60_000)
+    sign_in("teo", "1234")
+    send_form "/attempts/#{attempt.id}/actions", kind: "turn", valve: "test_cock_4", to: "1.0", action_id: "late", seq: 0, seen_ms: 0
+    expect(last_response.headers["HX-Redirect"]).to end_with("/result")
+    log = attempts.log(attempts.find(attempt.id))
+    expect(log.map(&:kind)).to eq([:submit])
+    expect(log.last_ms).to eq(600_000)
+  end
+
   it "will not let a trainee begin before the exam is open" do
     exam = make_exam(instructor, room, :bottle_rinser)
     exams.open(exam, trainees)

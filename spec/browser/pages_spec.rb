@@ -33,6 +33,63 @@ RSpec.describe "Pages in a browser", :web, :browser do
     audited(nil)
   end
 
+  it "pass the audit on every page of an instructor's day" do
+    room = make_class(instructor, trainee)
+    station = make_station(instructor)
+    exam = make_exam(instructor, room, :bottle_rinser, :ferry_quay)
+    Store::Exams.new.open(exam, [trainee])
+    first, second = Store::Attempts.new.of_exam(exam)
+    Store::Demo.play(first, slip: Store::Demo::SLIPS[3])
+    Store::Demo.play(second, share: 0.5)
+    practice = begin_attempt(instructor, trainee, mode: "practice")
+    proctored = make_attempt(instructor, trainee, mode: "proctor")
+    Store::Audits.new.note(instructor, "did", "something", "here")
+    sign_in("ines", "correct horse")
+    ["/today", "/classes", "/classes/#{room.id}", "/classes/#{room.id}/exams/new", "/classes/#{room.id}/gradebook", "/classes/#{room.id}/items", "/stations", "/stations/#{station.id}/edit", "/exams/#{exam.id}", "/exams/#{exam.id}/room",
+      "/exams/#{exam.id}/regrade", "/practice-room", "/attempts/#{practice.id}/watch", "/attempts/#{practice.id}/display", "/review", "/attempts/#{first.id}/result", "/attempts/#{first.id}/report", "/proctor", "/proctor/#{proctored.id}",
+      "/proctor/#{proctored.id}/gauge", "/settings", "/settings/procedures/r1", "/settings/audit", "/reference", "/lab"].each { |path| audited(path) }
+    click_button "Sign out"
+    audited("/join")
+  end
+
+  it "tell a trainee that the exam is paused, and that it goes on" do
+    room = make_class(instructor, trainee)
+    exams = Store::Exams.new
+    exam = make_exam(instructor, room, :bottle_rinser)
+    exams.open(exam, [trainee])
+    attempt = Store::Attempts.new.of_exam(exam).first
+    wall_ms = -> { (Time.now.to_f * 1000).round }
+    Store::Attempts.new.begin(attempt, wall_ms.call)
+    sign_in("teo", "1234")
+    visit "/attempts/#{attempt.id}/bench"
+    expect(page).to have_css("#clock", text: "0:02")
+    exams.pause(exam, wall_ms.call)
+    expect(page).to have_css("#message", text: "The exam is paused")
+    stood = find("#clock").text
+    sleep 2
+    expect(find("#clock").text).to eq(stood)
+    exams.resume(exam, wall_ms.call)
+    expect(page).to have_no_css("#message", text: "paused")
+    operate "test_cock_4", "Open"
+  end
+
+  it "show pressures inside and hints in practice, and neither in an exam" do
+    practice = begin_attempt(instructor, trainee, mode: "practice")
+    exam = begin_attempt(instructor, trainee, station: :ferry_quay)
+    sign_in("teo", "1234")
+    visit "/attempts/#{practice.id}/bench"
+    expect(page).to have_no_css("[data-inside='inlet']")
+    click_button "Inside"
+    expect(page).to have_css("[data-inside='inlet']", text: /\A(59|60)\.\d\z/)
+    expect(page).to have_css("[data-inside='zone']", text: /\A5[12]\.\d\z/)
+    click_button "Hint"
+    expect(page).to have_css("#message", text: "Ask before you shut the water off")
+    visit "/attempts/#{exam.id}/bench"
+    expect(page).to have_css("#drawing")
+    expect(page).to have_no_button("Inside").and have_no_button("Hint").and have_no_button("Let 30 s go by")
+    expect(page).to have_no_css("[data-inside]", visible: :all)
+  end
+
   it "let one work by keyboard alone" do
     attempt = begin_attempt(instructor, trainee)
     sign_in("teo", "1234")

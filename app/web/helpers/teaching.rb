@@ -29,6 +29,8 @@ module Web
 
       def show_station(row, form) = page(:"stations/show", title: row.title, row: row, sheet: TruthSheet.new(row.station, seed: [params[:seed].to_i, 1].max), form: form)
 
+      def show_stations(rows, query: "", import_error: nil) = page(:"stations/index", title: "Stations", stations: rows, query: query, import_error: import_error)
+
       def show_builder(form, row: nil, code: 200)
         status code
         page :"stations/edit", title: row ? "Change #{row.title}" : "New station", wide: true, form: form, row: row

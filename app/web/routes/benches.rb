@@ -6,7 +6,7 @@ module Web
     module Benches
       def self.registered(app)
         app.get("/attempts/:id/bench") do
-          attempt = attempt_at_work
+          attempt = attempt_in_time
           redirect "/attempts/#{attempt.id}/start" if attempt.status == "assigned"
           redirect "/attempts/#{attempt.id}/result" if attempt.over?
           attempt = Store::Attempts.new.seen(attempt, wall_ms, Store::LiveBench::IDLE_MS)
@@ -17,7 +17,7 @@ module Web
 
         # Asked every second: the next stretch of needle and water, or the whole bench if it has moved on elsewhere.
         app.get("/attempts/:id/frames") do
-          attempt = attempt_at_work
+          attempt = attempt_in_time
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           halt 404 unless attempt.started?
           attempt = Store::Attempts.new.seen(attempt, wall_ms, Store::LiveBench::IDLE_MS)
@@ -29,7 +29,8 @@ module Web
         end
 
         app.post("/attempts/:id/actions") do
-          attempt = attempt_at_work
+          attempt = attempt_in_time
+          halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           halt 404 unless attempt.started?
           data, problem = ActForm.new(params).act
           unless problem
@@ -64,7 +65,7 @@ module Web
         end
 
         app.post("/attempts/:id/skip") do
-          attempt = attempt_at_work
+          attempt = attempt_in_time
           halt 404 unless attempt.started? && attempt.may_skip? && !attempt.paused?
           attempt = Store::Attempts.new.skip(attempt, 30)
           piece :"bench/_moved_on", screen: bench_screen(attempt), notice: "Half a minute has gone by."

@@ -74,7 +74,7 @@ module Web
           redirect "/stations/#{id}"
         rescue Nurv::DataError => error
           status 422
-          page :"stations/index", title: "Stations", stations: Store::Stations.new.of(current_user), query: "", import_error: error.problems.map { |where, what| "#{where}: #{what}" }.join("; ")
+          show_stations(Store::Stations.new.of(current_user), import_error: error.problems.map { |where, what| "#{where}: #{what}" }.join("; "))
         end
 
         app.post("/stations/generate") do

@@ -10,7 +10,7 @@ module Web
           rows = Store::Stations.new.of(current_user)
           query = params[:q].to_s.strip.downcase
           rows = rows.select { |row| "#{row.title} #{row.station.site.name} #{row.station.assembly.short}".downcase.include?(query) } unless query.empty?
-          page :"stations/index", title: "Stations", stations: rows, query: query
+          show_stations(rows, query: query)
         end
 
         app.get("/stations/:id") do
