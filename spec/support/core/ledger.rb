@@ -30,7 +30,7 @@ class Ledger
         b = early + (late - early) * (part + 1) / PARTS
         ends = [net_inflow(a), net_inflow((a + b) / 2.0), net_inflow(b)]
         volume = (b - a) * (ends[0] + 4.0 * ends[1] + ends[2]) / 6.0
-        @throughput_ml += volume.abs
+        @throughput_ml += (b - a) * gross_inflow((a + b) / 2.0)
         volume
       end
     end
@@ -38,6 +38,11 @@ class Ledger
 
   def net_inflow(time)
     @span.trajectory.flows_at(time, border).sum { |id, flow| @network.edge(id).is_a?(Nurv::Hydraulics::Source) ? flow : -flow }
+  end
+
+  # What comes in, whatever goes out at the same time.
+  def gross_inflow(time)
+    @span.trajectory.flows_at(time, border).sum { |id, flow| @network.edge(id).is_a?(Nurv::Hydraulics::Source) ? [flow, 0.0].max : [-flow, 0.0].max }
   end
 
   def stored_ml(time)

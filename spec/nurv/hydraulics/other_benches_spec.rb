@@ -1,0 +1,79 @@
+# frozen_string_literal: true
+
+# The same laws for every assembly, kit and fitting: one network, so one set of laws.
+RSpec.describe "The laws of the hydraulics at every bench" do
+  def bench_for(id, faults: {})
+    kind = Nurv::Catalog.default.procedures.fetch(id)
+    variant(assembly: kind.assembly.to_s, faults: faults, procedures: [id.to_s], kit: {id: kind.kits.first.to_s, serial: "NK-1", checked_on: "2026-03-02"})
+  end
+
+  def replay(bench) = Nurv::Bench::Replay.new(bench, Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first).run.log)
+
+  %i[r2 d1 d2 d3].each do |id|
+    it "conserve water over a whole #{id} test to 0.1 %" do
+      error = 0.0
+      throughput = 0.0
+      replay(bench_for(id)).spans.each_cons(2) do |span, following|
+        next if following.from_s <= span.from_s
+
+        ledger = Ledger.new(span, span.from_s, following.from_s)
+        error += ledger.error_ml
+        throughput += ledger.throughput_ml
+      end
+      expect(throughput).to be > 500.0
+      expect(error.abs).to be <= 0.001 * throughput
+    end
+  end
+
+  %i[d1 d3 p1].each do |id|
+    it "agree with themselves at far smaller steps through #{id}, needle to 0.05 psid" do
+      turns = replay(bench_for(id)).entries.reject { |entry| entry.action.paper? }
+      worst = turns.each_with_index.map { |entry, index|
+        span = entry.span
+        seconds = [(turns[index + 1]&.action&.time_s || span.from_s + 3.0) - span.from_s, 0.2].max.clamp(0.2, 4.0)
+        coarse = Nurv::Hydraulics::Trajectory.new(span.network, span.state.water).extend_to(span.from_s + seconds)
+        fine = Nurv::Hydraulics::Trajectory.new(Nurv::Bench::Plumbing.new(span.variant, span.state).network, span.state.water, longest_step_s: seconds / (coarse.steps.size * 20.0))
+        fine.extend_to(span.from_s + seconds)
+        expect(fine.steps.size).to be >= coarse.steps.size * 19
+        (1..10).map { |part| (coarse.needle_at(span.from_s + seconds * part / 10.0) - fine.needle_at(span.from_s + seconds * part / 10.0)).abs }.max
+      }.max
+      expect(worst).to be <= 0.05
+    end
+  end
+
+  it "survive random hands at double checks and vacuum breakers, with fittings, repairs and trouble" do
+    random = Random.new(77)
+    {d1: {check_valve_1_fouled: :gross}, d2: {shutoff_valve_2_leaks: :gross}, d3: {back_pressure: :moderate}, p1: {air_inlet_opens_partly: :gross}}.each do |id, faults|
+      kind = Nurv::Catalog.default.procedures.fetch(id)
+      bench = tester(assembly: kind.assembly.to_s, faults: faults, procedures: [id.to_s], after_failure: "repair_and_retest", kit: {id: kind.kits.first.to_s, serial: "NK-1", checked_on: "2026-03-02"})
+      assembly = bench.variant.station.assembly
+      kit = bench.variant.station.kit
+      cocks = assembly.test_cocks.keys.map(&:to_s)
+      done = 0
+      250.times do
+        bench.wait(random.rand * 2.0)
+        begin
+          case random.rand(14)
+          when 0..6
+            control = (kit.valves.keys + assembly.test_cocks.keys + %i[shutoff_valve_1 shutoff_valve_2 tee_needle downstream_tap]).sample(random: random)
+            top = (kit.valves.key?(control) || control == :tee_needle) ? 2.5 : 1.0
+            bench.turn(control, [0.0, top, (random.rand * top).round(2)].sample(random: random), %w[slow normal fast].sample(random: random))
+          when 7 then bench.act(:connect, hose: kit.hoses.keys.sample(random: random).to_s, to: cocks.sample(random: random))
+          when 8 then bench.act(:disconnect, hose: kit.hoses.keys.sample(random: random).to_s)
+          when 9 then bench.act(:fit, fitting: %w[sight_tube bleed_off_tee line_gauge].sample(random: random), to: cocks.sample(random: random))
+          when 10 then bench.act(:unfit, fitting: %w[sight_tube bleed_off_tee line_gauge].sample(random: random))
+          when 11 then bench.act(:level, to: random.rand(-20..20))
+          when 12 then bench.act(:repair, component: assembly.components.sample(random: random).to_s, action: Nurv::Catalog.default.repairs.keys.sample(random: random).to_s)
+          else bench.act(:inject, swing_psi: random.rand(0..3))
+          end
+          done += 1
+        rescue Nurv::RefusedAction
+          next
+        end
+        expect(bench.span.water_at(bench.time_s).pressures).to all(be_between(-20.0, 140.0))
+        expect(bench.needle).to be_between(-0.5, 15.4)
+      end
+      expect(done).to be > 100
+    end
+  end
+end
