@@ -2,24 +2,16 @@
 
 module Web
   # Giving a station to a trainee: raw strings in, values or field errors out.
-  class AssignForm
+  class AssignForm < Form
     MODES = %w[practice exam proctor].freeze
 
-    attr_reader :errors, :trainees
+    attr_reader :trainees
 
     # @param raw [Hash] as posted
     # @param trainees [Array<Store::Users::User>]
     def initialize(raw, trainees)
-      @raw = raw
+      super(raw)
       @trainees = trainees
-      @errors = {}
-    end
-
-    def valid?
-      @errors[:trainee_id] = "Choose who is to work at this station." unless trainee
-      @errors[:mode] = "Choose practice, exam or proctor sheet." unless MODES.include?(mode)
-      @errors[:seed] = "Enter the seed as a whole number, like 7, or leave it empty." unless seed
-      @errors.empty?
     end
 
     def trainee = trainees.find { |person| person.id.to_s == self[:trainee_id] }
@@ -27,12 +19,14 @@ module Web
     def mode = self[:mode]
 
     # @return [Integer, nil] as typed, or drawn
-    def seed
-      return @seed ||= rand(1..999_999) if self[:seed].strip.empty?
+    def seed = @seed ||= self[:seed].empty? ? rand(1..999_999) : Integer(self[:seed], 10, exception: false)
 
-      Integer(self[:seed], 10, exception: false)
+    private
+
+    def check
+      @errors[:trainee_id] = "Choose who is to work at this station." unless trainee
+      @errors[:mode] = "Choose practice, exam or proctor sheet." unless MODES.include?(mode)
+      @errors[:seed] = "Enter the seed as a whole number, like 7, or leave it empty." unless seed
     end
-
-    def [](name) = @raw[name].to_s
   end
 end

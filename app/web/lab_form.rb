@@ -2,7 +2,7 @@
 
 module Web
   # A condition to try in the lab, and what the trainee predicts of it.
-  class LabForm
+  class LabForm < Form
     SUPPLIES = {"60" => "Normal, 60 psi", "20" => "Low, 20 psi", "-6" => "Sucking, below atmospheric"}.freeze
     DOWNSTREAMS = {"" => "Nothing pushes back", "40" => "40 psi", "85" => "85 psi, a pump"}.freeze
     STATES = {"tight" => "Tight", "fouled" => "Fouled"}.freeze
@@ -16,12 +16,6 @@ module Web
       zone: ["The zone", {"below" => "stays below the inlet", "empty" => "empties, and air comes in", "above" => "rises to the inlet or above"}],
       protected: ["The supply", {"yes" => "is protected", "no" => "is not protected"}]
     }.freeze
-
-    def initialize(raw)
-      @raw = raw
-    end
-
-    def [](name) = @raw[name].to_s
 
     def chosen(name) = CHOICES[name][1].then { |choices| choices.key?(self[name]) ? self[name] : choices.keys.first }
 

@@ -1,0 +1,132 @@
+# frozen_string_literal: true
+
+require "support/web"
+
+RSpec.describe "Forms" do
+  describe Web::StationForm do
+    Nurv::Catalog.default.demo_stations.each do |station|
+      it "shows #{station.id} field by field and makes the same station of the fields" do
+        form = described_class.of(station)
+        expect(form.valid?).to be(true), form.errors.inspect
+        made = form.station
+        expect([made.faults, made.findings, made.procedures, made.line.slice(:pressure_psi), made.plate]).to eq([station.faults, station.findings, station.procedures, station.line.slice(:pressure_psi), station.plate])
+        bench = ->(item) { Nurv::Scenarios::Variant.new(item, 4).then { |variant| [variant.edge_settings, variant.pressure_psi, variant.swing_psi, variant.demand, variant.zero_error_psid, variant.station.faults] } }
+        expect(bench.call(made)).to eq(bench.call(station))
+      end
+    end
+
+    it "reads a range however it is written, and says at the field what is wrong with a number" do
+      form = lambda do |**changes|
+        raw = described_class.fresh(Nurv::Catalog.default.assemblies.fetch(:rp)).raw.merge("title" => "X").merge(changes.transform_keys(&:to_s))
+        described_class.new(raw, Nurv::Catalog.default.assemblies.fetch(:rp))
+      end
+      ["50 to 70", "50-70", "50 – 70", "50..70"].each { |text| expect(form.call(pressure: text).data[:line][:pressure_psi]).to eq({from: 50.0, to: 70.0}) }
+      expect(form.call(pressure: "60,5").data[:line][:pressure_psi]).to eq(60.5)
+      wrong = form.call(pressure: "500", n_check_valve_1: "much", checked_on: "yesterday", title: "")
+      expect(wrong).not_to be_valid
+      expect(wrong.errors.keys).to include(:pressure, :n_check_valve_1, :checked_on, :title)
+      expect(wrong.field(:title, "Title").error).to include("Give the station a title")
+      expect(form.call(fault_0: "air_inlet_stuck", severity_0: "gross")).not_to be_valid
+      expect(form.call(procedures: ["d1"]).tap(&:valid?).errors[:procedures]).to match(/not for this assembly/)
+    end
+  end
+
+  describe Web::PolicyForm do
+    let(:standard) { Nurv::Catalog.default.policies.fetch(:standard) }
+
+    it "makes the same policy of a policy's fields" do
+      policy = described_class.of(standard).tap { |form| expect(form).to be_valid }.policy
+      %i[weights pass_mark tolerance_psid fail_outright time_limit_min retest].each { |name| expect(policy.public_send(name)).to eq(standard.public_send(name)) }
+      expect([policy.hints?, policy.skip_waiting?]).to eq([false, false])
+    end
+
+    {w_procedure: "lots", pass_mark: "101", tolerance_psid: "", time_limit_min: "half an hour", name: "", retest: "always"}.each do |field, text|
+      it "says at #{field} what to enter instead of #{text.inspect}" do
+        form = described_class.new(described_class.of(standard).raw.merge(field.to_s => text))
+        expect(form).not_to be_valid
+        expect(form.errors.keys).to include(field)
+        expect(form.errors[field]).to match(/[.]\z/)
+        expect(form[field]).to eq(text)
+      end
+    end
+
+    it "tells a trainee everything that an exam is marked by" do
+      told = standard.summary.to_h
+      expect(told["Marked on"]).to include("Procedure 40").and include("Records 10")
+      expect(told["To pass"]).to eq("80 of 100")
+      expect(told["Fails outright"]).to include("water shut off without asking")
+      expect(told["Time"]).to include("45 minutes")
+      expect(told["Second attempt"]).to include("another variant")
+    end
+
+    it "leaves a second attempt as its rule says" do
+      allowed = %w[none once open].map { |rule| Nurv::Grading::Policy.new({**standard.data, retest: rule}).then { |policy| [policy.second_attempt?(0), policy.second_attempt?(1)] } }
+      expect(allowed).to eq([[false, false], [true, false], [true, true]])
+    end
+  end
+
+  describe Web::ProcedureForm do
+    let(:procedure) { Nurv::Catalog.default.procedures.fetch(:r1) }
+
+    it "keeps only what differs, and shows it again" do
+      raw = described_class.of(procedure, {}).raw
+      expect(described_class.new(raw, procedure).overlay).to eq({})
+      changed = described_class.new(raw.merge("label" => "Form 7", "points_flush" => "9", "limit_relief_valve_opening" => "2.2", "critical_notify" => ""), procedure).overlay
+      expect(changed).to eq({label: "Form 7", limits: {relief_valve_opening: 2.2}, points: {flush: 9}, critical: {notify: false}})
+      kept = Nurv.deep_freeze(JSON.parse(JSON.generate(changed)))
+      expect(described_class.of(procedure, kept).raw.values_at("label", "points_flush", "limit_relief_valve_opening", "critical_notify")).to eq(["Form 7", "9", "2.2", nil])
+      adjusted = procedure.adjusted(kept)
+      expect([adjusted.title, adjusted.step(:flush).points, adjusted.items[:relief_valve_opening].at_least, adjusted.step(:notify).critical?]).to eq([procedure.title.sub(procedure.label, "Form 7"), 9, 2.2, false])
+    end
+
+    it "moves the conclusion with the limit: an opening of 2.1 is low where 2.2 is asked" do
+      strict = procedure.adjusted({limits: {relief_valve_opening: 2.2}})
+      bench = Nurv::Scenarios::Variant.new(Nurv::Catalog.default.demo_stations.first.then { |item| Nurv::Scenarios::Station.new(Nurv.deep_freeze({**item.data, openings_psid: {relief_valve: 2.1}})) }, 1)
+      usual, changed = [procedure, strict].map { |kind| Nurv::Scenarios::Truth.of(bench, kind) }
+      expect([usual.verdict.overall, usual.diagnoses]).to eq([:pass, []])
+      expect([changed.verdict.overall, changed.diagnoses]).to eq([:fail, ["relief_valve:opens_low"]])
+    end
+  end
+
+  describe Web::RosterForm do
+    def roster(text, taken = []) = described_class.new({"roster" => text}, taken)
+
+    it "takes names with or without PIN, with or without a heading, quotes and a byte order mark" do
+      form = roster("\uFEFFName,PIN\n\"Pell, Asa\",4821\n  Bo   Quill \n\n")
+      expect(form).to be_valid
+      expect(form.entries).to eq([{name: "Pell, Asa", pin: "4821"}, {name: "Bo Quill", pin: nil}])
+    end
+
+    {"Asa,12" => "is not a PIN", ",1234" => "no name", "Asa,1234,x" => "3 columns", "Asa\nasa" => "stands on line 1 already", "Teo" => "in the class already", "#{"x" * 81}\n" => "at most 80"}.each do |text, sentence|
+      it "says of #{text[0, 12].inspect} that #{sentence}" do
+        form = roster(text, ["Teo"])
+        expect(form).not_to be_valid
+        expect(form.problems.map(&:problem).join).to include(sentence)
+      end
+    end
+
+    it "asks for something when there is nothing" do
+      expect(roster(" \n").tap(&:valid?).errors[:roster]).to include("one name a line")
+    end
+  end
+
+  describe Web::ActForm do
+    it "reads what a tester may do, and no act of an instructor" do
+      read = ->(**params) { described_class.new(Sinatra::IndifferentHash.new.merge(params)).act }
+      expect(read.call(kind: "turn", valve: "low_control", to: "0.25", speed: "slow", action_id: "a")[0]).to eq({kind: "turn", valve: "low_control", to: 0.25, speed: "slow"})
+      expect(read.call(kind: "turn", valve: "low_control", to: "a bit", action_id: "a")[1]).to include("as a number")
+      expect(read.call(kind: "turn", valve: "low_control", to: "1")[1]).to include("without its number")
+      %w[inject mark explode].each { |kind| expect(read.call(kind: kind, action_id: "a")[1]).to include("not something that can be done") }
+    end
+  end
+
+  describe Web::LabForm do
+    it "compares a prediction with what the water does, part by part" do
+      form = described_class.new({"supply" => "-6", "downstream" => "40", "check_valve_1" => "tight", "check_valve_2" => "fouled", "relief_valve" => "sound", "relief" => "wet", "zone" => "below", "protected" => "yes"})
+      expect(form).to be_predicted
+      expect(form.compared.map(&:last)).to eq([true, false, true])
+      expect(described_class.new({"supply" => "wild"})).not_to be_predicted
+      expect(described_class.new({"supply" => "wild"}).chosen(:supply)).to eq("60")
+    end
+  end
+end
