@@ -299,7 +299,10 @@ module Web
     # --- paper
 
     # The procedure the tester means to follow: the one named on the report, or the first allowed.
-    def procedure = station.procedures.find { |item| item.id.to_s == report(:procedure) } || station.procedures.first
+    def procedure = procedures.find { |item| item.id.to_s == report(:procedure) } || procedures.first
+
+    # As this attempt's policy has them, with an instructor's labels and limits.
+    def procedures = @procedures ||= attempt.respond_to?(:grading_policy) ? station.procedures.map { |item| attempt.grading_policy.adjust(item) } : station.procedures
 
     def items = [procedure].flat_map { |procedure| procedure.items.values }.uniq(&:id)
 

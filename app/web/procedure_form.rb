@@ -6,6 +6,7 @@ module Web
     # @param current [Hash] the overlay as it is now
     def self.of(procedure, current)
       raw = {"label" => current.fetch(:label, procedure.label)}
+      raw["diagnosis_only"] = "1" if current.fetch(:diagnosis_only, procedure.diagnosis_only?)
       procedure.usual_limits.each { |item, limit| raw["limit_#{item}"] = (current.dig(:limits, item.to_sym) || limit).to_s }
       procedure.steps.each do |step|
         raw["points_#{step.id}"] = (current.dig(:points, step.id) || step.points).to_s
@@ -21,7 +22,7 @@ module Web
 
     # @return [Hash] only what differs from the shipped procedure
     def overlay
-      {label: (self[:label] == @procedure.label) ? nil : self[:label],
+      {label: (self[:label] == @procedure.label) ? nil : self[:label], diagnosis_only: (diagnosis_only? == @procedure.diagnosis_only?) ? nil : diagnosis_only?,
        limits: @procedure.usual_limits.to_h { |item, limit| [item, self["limit_#{item}"].tr(",", ".").to_f] }.reject { |item, value| value == @procedure.usual_limits[item] },
        points: @procedure.steps.to_h { |step| [step.id, self["points_#{step.id}"].to_i] }.reject { |id, value| value == @procedure.step(id).points },
        critical: @procedure.steps.to_h { |step| [step.id, self["critical_#{step.id}"] == "1"] }.reject { |id, value| value == @procedure.step(id).critical? }}
@@ -29,6 +30,8 @@ module Web
     end
 
     private
+
+    def diagnosis_only? = self[:diagnosis_only] == "1"
 
     def check
       need(:label, "Give the procedure the name your authority has for it.", most: 80)

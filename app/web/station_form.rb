@@ -3,7 +3,9 @@
 module Web
   # A station as it is being built: fields on a page, one to one with the keys of a station file.
   class StationForm < Form
-    FAULT_ROWS = 3
+    FEWEST_ROWS = 3
+    # What a station file may say that has no field here: carried along as it was.
+    CARRIED = {line: %i[back_pressure_psi], kit: %i[height_in cracked_open strainer_at_kit]}.freeze
     RANGE = /\A(-?\d+(?:[.,]\d+)?)\s*(?:to|–|-|\.\.)\s*(\d+(?:[.,]\d+)?)\z/
     PLACES = {"line.pressure_psi" => :pressure, "line.swing_psi" => :swing, "line.demand" => :demand, "kit.checked_on" => :checked_on, "kit.zero_error_psid" => :zero_error,
               "plate.make" => :make, "plate.model" => :model, "plate.size" => :plate_size, "plate.serial" => :serial, "size_in" => :size_in, "procedures" => :procedures}.freeze
@@ -20,13 +22,21 @@ module Web
              "found_1" => data[:line][:shutoff_valve_1] || "open", "found_2" => data[:line][:shutoff_valve_2] || "open", "debris" => (data[:debris] || []).map(&:to_s),
              "meter_number" => data.dig(:meter, :number).to_s, "meter_reading" => data.dig(:meter, :reading).to_s}
       station.springs_psid.merge(station.openings_psid).each { |part, value| raw["n_#{part}"] = words(value) }
-      new(raw.merge(fault_rows(data[:faults] || [])), station.assembly)
+      new(raw.merge(fault_rows(data[:faults] || []), "carried" => JSON.generate(carried(data))), station.assembly)
     end
 
+    def self.carried(data)
+      sections = CARRIED.to_h { |section, keys| [section, data[section].slice(*keys)] }.reject { |_, values| values.empty? }
+      data.slice(:note, :date).merge(sections)
+    end
+
+    # Faults as rows of a form; a list that rows cannot say is carried along.
     def self.fault_rows(faults)
       drawn = faults.size == 1 && faults[0][:one_of]
+      return {"faults_by_hand" => JSON.generate(faults)} if !drawn && faults.any? { |item| item[:one_of] }
+
       list = drawn ? faults[0][:one_of].reject { |item| item[:id] == "none" } : faults
-      rows = list.first(FAULT_ROWS).each_with_index.flat_map { |item, index| [["fault_#{index}", item[:id]], ["severity_#{index}", item[:severity]]] }.to_h
+      rows = list.each_with_index.flat_map { |item, index| [["fault_#{index}", item[:id]], ["severity_#{index}", item[:severity]]] }.to_h
       if drawn
         rows.merge("draw" => "1", "draw_none" => (faults[0][:one_of].any? { |item| item[:id] == "none" }) ? "1" : "")
       else
@@ -54,6 +64,8 @@ module Web
       @assembly = assembly
     end
 
+    def rows = [FEWEST_ROWS, @raw.keys.grep(/\Afault_\d+\z/).size + 1].max
+
     def list(name) = Array(@raw[name.to_s]).map(&:to_s)
 
     def chosen?(name, value) = list(name).include?(value.to_s)
@@ -66,22 +78,35 @@ module Web
 
     def kits = catalog.kits.values.select { |kit| procedures.any? { |procedure| procedure.kits.include?(kit.id) } }
 
-    def data
-      @data ||= Nurv.deep_freeze({
-        id: identifier, title: self[:title], assembly: assembly.id.to_s, size_in: number(self[:size_in]), site: self[:site],
-        plate: {make: self[:make], model: self[:model], size: self[:plate_size], serial: self[:serial], type: assembly.short},
-        line: line, springs_psid: settings(assembly.springs_psid), openings_psid: settings(assembly.openings_psid),
-        kit: {id: self[:kit], face: self[:face], serial: self[:kit_serial], checked_on: self[:checked_on], zero_error_psid: number(self[:zero_error])},
-        faults: fault_list, findings: list(:findings), procedures: list(:procedures), plate_state: self[:plate_state], after_failure: self[:after_failure],
-        debris: list(:debris), **meter
-      })
-    end
+    def data = @data ||= Nurv.deep_freeze(carried.reduce(fields) { |all, (key, value)| all.merge(key => (value.is_a?(Hash) && all[key].is_a?(Hash)) ? all[key].merge(value) : value) })
 
     def station = @station ||= Nurv::Scenarios::Station.new(data)
 
     def to_yaml = YAML.dump(JSON.parse(JSON.generate(data)))
 
     private
+
+    def fields
+      {
+        id: identifier, title: self[:title], assembly: assembly.id.to_s, size_in: number(self[:size_in]), site: self[:site],
+        plate: {make: self[:make], model: self[:model], size: self[:plate_size], serial: self[:serial], type: assembly.short},
+        line: line, springs_psid: settings(assembly.springs_psid), openings_psid: settings(assembly.openings_psid),
+        kit: {id: self[:kit], face: self[:face], serial: self[:kit_serial], checked_on: self[:checked_on], zero_error_psid: number(self[:zero_error])},
+        faults: fault_list, findings: list(:findings), procedures: list(:procedures), plate_state: self[:plate_state], after_failure: self[:after_failure],
+        debris: list(:debris), **meter
+      }
+    end
+
+    def carried = hand_written("carried", {})
+
+    # @return [Hash, Array] JSON that came with the form; what is not JSON counts as nothing
+    def hand_written(name, nothing)
+      return nothing if self[name].empty?
+
+      JSON.parse(self[name], symbolize_names: true)
+    rescue JSON::ParserError
+      nothing
+    end
 
     def catalog = Nurv::Catalog.default
 
@@ -102,10 +127,12 @@ module Web
     end
 
     def fault_list
-      rows = (0...FAULT_ROWS).filter_map { |index| {id: self["fault_#{index}"], severity: self["severity_#{index}"]} unless self["fault_#{index}"].empty? }
-      return rows unless self[:draw] == "1" && rows.any?
+      return hand_written("faults_by_hand", []) unless self[:faults_by_hand].empty?
 
-      [{one_of: rows + ((self[:draw_none] == "1") ? [{id: "none"}] : [])}]
+      chosen = (0...rows).filter_map { |index| {id: self["fault_#{index}"], severity: self["severity_#{index}"]} unless self["fault_#{index}"].empty? }
+      return chosen unless self[:draw] == "1" && chosen.any?
+
+      [{one_of: chosen + ((self[:draw_none] == "1") ? [{id: "none"}] : [])}]
     end
 
     def check

@@ -9,10 +9,25 @@ RSpec.describe "Forms" do
         form = described_class.of(station)
         expect(form.valid?).to be(true), form.errors.inspect
         made = form.station
+        expect(made.data[:faults].to_a).to eq(station.data[:faults].to_a)
         expect([made.faults, made.findings, made.procedures, made.line.slice(:pressure_psi), made.plate]).to eq([station.faults, station.findings, station.procedures, station.line.slice(:pressure_psi), station.plate])
         bench = ->(item) { Nurv::Scenarios::Variant.new(item, 4).then { |variant| [variant.edge_settings, variant.pressure_psi, variant.swing_psi, variant.demand, variant.zero_error_psid, variant.station.faults] } }
         expect(bench.call(made)).to eq(bench.call(station))
       end
+    end
+
+    it "carries along what it has no field for" do
+      base = Nurv::Catalog.default.demo_stations.first.data
+      faults = [{id: "check_valve_1_fouled", severity: "light"}, {one_of: [{id: "relief_valve_stuck", severity: "gross"}, {id: "none"}]}]
+      written = Nurv::Scenarios::Station.new(Nurv.deep_freeze({**base, note: "Ask Wenna first.", date: "2026-10-01", faults: faults, line: {**base[:line], back_pressure_psi: 80},
+        kit: {**base[:kit], cracked_open: {low_bleed: 0.25}, strainer_at_kit: ["low"]}}))
+      form = described_class.new(described_class.of(written).raw.merge("title" => "Renamed"), written.assembly)
+      expect(form).to be_valid
+      expect(form.data[:title]).to eq("Renamed")
+      expect(form.data.slice(:note, :date, :faults)).to eq(written.data.slice(:note, :date, :faults))
+      expect([form.data[:line][:back_pressure_psi], form.data[:kit].slice(:cracked_open, :strainer_at_kit)]).to eq([80, written.data[:kit].slice(:cracked_open, :strainer_at_kit)])
+      expect(described_class.new(form.raw.merge("carried" => "{not json"), written.assembly)).to be_valid
+      expect(described_class.new(form.raw.merge("carried" => '{"line": {"pressure_psi": 9000}}'), written.assembly)).not_to be_valid
     end
 
     it "reads a range however it is written, and says at the field what is wrong with a number" do
@@ -71,6 +86,8 @@ RSpec.describe "Forms" do
     it "keeps only what differs, and shows it again" do
       raw = described_class.of(procedure, {}).raw
       expect(described_class.new(raw, procedure).overlay).to eq({})
+      expect(described_class.new(raw.merge("diagnosis_only" => "1"), procedure).overlay).to eq({diagnosis_only: true})
+      expect(procedure.adjusted({diagnosis_only: true})).to be_diagnosis_only
       changed = described_class.new(raw.merge("label" => "Form 7", "points_flush" => "9", "limit_relief_valve_opening" => "2.2", "critical_notify" => ""), procedure).overlay
       expect(changed).to eq({label: "Form 7", limits: {relief_valve_opening: 2.2}, points: {flush: 9}, critical: {notify: false}})
       kept = Nurv.deep_freeze(JSON.parse(JSON.generate(changed)))

@@ -22,7 +22,7 @@ module Nurv
         @conclusions = data[:conclusions].map { |conclusion| with_limits(conclusion) }
         @buffer = data[:buffer]
         @schools = data.fetch(:schools, [])
-        @diagnosis_only = data.fetch(:diagnosis_only, false)
+        @diagnosis_only = overlay.fetch(:diagnosis_only, data.fetch(:diagnosis_only, false))
         freeze
       end
 
