@@ -156,8 +156,8 @@ module Web
       list += checks ? [[:zone, between.call(:check_valve_1, :check_valve_2), 178, "psi"], [:outlet, between.call(:check_valve_2, :shutoff_valve_2), 212, "psi"]] : [[:body, between.call(:check_valve_1, :shutoff_valve_2), 212, "psi"]]
       list << [:downstream, drawing[:downstream_tap][:x] - 40, 178, "psi"]
       ports = kit.drawing[:ports]
-      list += [[:high, ports[:high][:x], 392, "H"]] if ports[:high]
-      list += [[:low, ports[:low][:x], 392, "L"]] if ports[:low]
+      list += [[:high, ports[:high][:x] - 8, 508, "H"]] if ports[:high]
+      list += [[:low, ports[:low][:x] + 10, 508, "L"]] if ports[:low]
       list.select { |node, *| frames[:inside].key?(node) }
     end
 

@@ -9,7 +9,7 @@ module Web
 
     def self.of(policy)
       new({"name" => policy.name, "pass_mark" => format("%g", policy.pass_mark), "tolerance_psid" => policy.tolerance_psid.to_s, "time_limit_min" => policy.time_limit_min.to_s,
-           "hints" => policy.hints? ? "1" : "", "skip_waiting" => policy.skip_waiting? ? "1" : "", "retest" => policy.retest.to_s, "fail_outright" => policy.fail_outright.map(&:to_s),
+           "critical_fails" => policy.critical_fails? ? "1" : "", "hints" => policy.hints? ? "1" : "", "skip_waiting" => policy.skip_waiting? ? "1" : "", "retest" => policy.retest.to_s, "fail_outright" => policy.fail_outright.map(&:to_s),
            **policy.weights.to_h { |name, weight| ["w_#{name}", format("%g", weight)] }})
     end
 
@@ -20,7 +20,7 @@ module Web
     def data
       {id: "own", name: self[:name], weights: SECTIONS.to_h { |name| [name, self["w_#{name}"].to_f] }, pass_mark: self[:pass_mark].to_f,
        tolerance_psid: self[:tolerance_psid].tr(",", ".").to_f, fail_outright: list(:fail_outright) & OUTRIGHT.map(&:to_s),
-       time_limit_min: self[:time_limit_min].empty? ? nil : self[:time_limit_min].to_i, hints: self[:hints] == "1", skip_waiting: self[:skip_waiting] == "1", retest: self[:retest]}
+       time_limit_min: self[:time_limit_min].empty? ? nil : self[:time_limit_min].to_i, critical_fails: self[:critical_fails] == "1", hints: self[:hints] == "1", skip_waiting: self[:skip_waiting] == "1", retest: self[:retest]}
     end
 
     private

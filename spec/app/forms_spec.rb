@@ -52,7 +52,7 @@ RSpec.describe "Forms" do
     it "makes the same policy of a policy's fields" do
       policy = described_class.of(standard).tap { |form| expect(form).to be_valid }.policy
       %i[weights pass_mark tolerance_psid fail_outright time_limit_min retest].each { |name| expect(policy.public_send(name)).to eq(standard.public_send(name)) }
-      expect([policy.hints?, policy.skip_waiting?]).to eq([false, false])
+      expect([policy.hints?, policy.skip_waiting?, policy.critical_fails?]).to eq([false, false, true])
     end
 
     {w_procedure: "lots", pass_mark: "101", tolerance_psid: "", time_limit_min: "half an hour", name: "", retest: "always"}.each do |field, text|
@@ -69,7 +69,7 @@ RSpec.describe "Forms" do
       told = standard.summary.to_h
       expect(told["Marked on"]).to include("Procedure 40").and include("Records 10")
       expect(told["To pass"]).to eq("80 of 100")
-      expect(told["Fails outright"]).to include("water shut off without asking")
+      expect(told["Fails outright"]).to eq("went on where testing must stop; water shut off without asking; a reading the gauge never showed; wrong overall result; a critical step left out")
       expect(told["Time"]).to include("45 minutes")
       expect(told["Second attempt"]).to include("another variant")
     end

@@ -27,6 +27,7 @@ module Web
         app.get("/exams/:id") do
           exam = exam_of_mine
           attempts = tick(exam)
+          Store::Grades.new.catch_up(attempts, seconds: 0.7)
           page :"exams/show", title: exam.title, exam: exam, room: Store::Classes.new.find(current_user, exam.class_id), attempts: attempts,
             standings: Store::Grades.new.standings(attempts), members: Store::Classes.new.members(Store::Classes.new.find(current_user, exam.class_id))
         end

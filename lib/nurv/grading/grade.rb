@@ -32,7 +32,13 @@ module Nurv
 
       def mistakes = lines.select(&:lost?).map(&:mistake).compact.uniq
 
-      def failed_outright = mistakes & policy.fail_outright
+      # Mistakes that fail on their own: those the policy names, and critical steps left out if it says so.
+      #
+      # @return [Array<Symbol>]
+      def failed_outright
+        critical = policy.critical_fails? ? lines.select(&:critical_lost?).map(&:mistake).compact : []
+        (mistakes & policy.fail_outright) | critical
+      end
 
       def pass? = score >= policy.pass_mark && failed_outright.empty?
 

@@ -5,7 +5,7 @@ module Nurv
     # Grades a log: a pure function of station, seed, log and policy.
     class Grader
       # Goes up when a rule changes, so that what was worked out before is worked out again.
-      RULES = 3
+      RULES = 4
 
       # @param variant [Scenarios::Variant]
       # @param log [Bench::Log]

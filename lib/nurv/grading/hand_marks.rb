@@ -27,7 +27,7 @@ module Nurv
         mistake = (as == :left_out) ? step.missed : AS.fetch(as)
         earned = {done: step.points, out_of_order: step.points / 2.0}.fetch(as, 0)
         Line.new(section: :procedure, id: step.id, title: step.title, points: step.points, earned: earned, mistake: mistake,
-          at_s: mark&.time_s, expected: "#{step.title}.", happened: mark ? "Marked by the proctor: #{as.to_s.tr("_", " ")}." : "Not marked.", why: step.why)
+          at_s: mark&.time_s, expected: "#{step.title}.", critical: step.critical?, happened: mark ? "Marked by the proctor: #{as.to_s.tr("_", " ")}." : "Not marked.", why: step.why)
       end
     end
   end

@@ -3,7 +3,10 @@
 module Nurv
   module Grading
     # One line of a grade: what was expected, what happened, at which moment, and what it was worth.
-    Line = Struct.new(:section, :id, :title, :points, :earned, :mistake, :at_s, :expected, :happened, :why, keyword_init: true) do
+    Line = Struct.new(:section, :id, :title, :points, :earned, :mistake, :at_s, :expected, :happened, :why, :critical, keyword_init: true) do
+      # Left out altogether, or as good as.
+      def critical_lost? = !!critical && earned.zero? && points.positive?
+
       def full? = earned >= points
 
       def lost? = !full?

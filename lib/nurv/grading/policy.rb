@@ -22,6 +22,7 @@ module Nurv
         @tolerance_psid = data[:tolerance_psid].to_f
         @fail_outright = data[:fail_outright].map(&:to_sym).freeze
         @time_limit_min = data[:time_limit_min]
+        @critical_fails = data.fetch(:critical_fails, true)
         @hints = data.fetch(:hints, false)
         @skip_waiting = data.fetch(:skip_waiting, false)
         @retest = data.fetch(:retest, "none").to_sym
@@ -33,6 +34,9 @@ module Nurv
       def self.parse(text) = new(JSON.parse(text, symbolize_names: true))
 
       def to_json(*) = JSON.generate(data)
+
+      # Whether a critical step left out fails on its own.
+      def critical_fails? = @critical_fails
 
       def hints? = @hints
 
@@ -50,11 +54,19 @@ module Nurv
         mistakes = Catalog.default.mistakes
         [["Marked on", weights.map { |name, weight| "#{name.to_s.capitalize} #{format("%g", weight)}" }.join(" · ") + " of #{format("%g", weights.values.sum)}"],
           ["To pass", "#{format("%g", pass_mark)} of 100"],
-          ["Fails outright", fail_outright.empty? ? "nothing on its own" : fail_outright.map { |id| mistakes.fetch(id).name.sub(/\A[A-Z](?=[a-z])/, &:downcase) }.join("; ")],
+          ["Fails outright", outright(mistakes)],
           ["Readings", format("within %.1f psid of what the gauge showed you", tolerance_psid)],
           ["Time", time_limit_min ? "#{time_limit_min} minutes; what is done by then is graded" : "no limit"],
           ["Help", [hints? ? "hints" : nil, skip_waiting? ? "waiting time may be skipped" : nil].compact.join(", ").then { |text| text.empty? ? "none" : text }],
           ["Second attempt", RETESTS.fetch(retest)]]
+      end
+
+      private
+
+      def outright(mistakes)
+        list = fail_outright.map { |id| mistakes.fetch(id).name.sub(/\A[A-Z](?=[a-z ])/, &:downcase) }
+        list << "a critical step left out" if critical_fails?
+        list.empty? ? "nothing on its own" : list.join("; ")
       end
     end
   end

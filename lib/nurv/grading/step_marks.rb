@@ -100,12 +100,12 @@ module Nurv
         Line.new(section: :procedure, id: step.id, title: step.title, points: step.points,
           earned: mistake ? [step.points - step.points * passage.unmet.size / 2.0, 0].max : step.points,
           mistake: mistake, at_s: moment || @transcript.from_s(passage.first), expected: "#{step.title}.",
-          happened: happened || "Done.", why: mistake ? Catalog.default.mistakes.fetch(mistake).why : step.why)
+          happened: happened || "Done.", critical: step.critical?, why: mistake ? Catalog.default.mistakes.fetch(mistake).why : step.why)
       end
 
       def missed(step, moment)
         Line.new(section: :procedure, id: step.id, title: step.title, points: step.points, earned: 0, mistake: step.missed,
-          at_s: moment, expected: "#{step.title}.", happened: moment ? "Not done in time." : "Not done.", why: step.why)
+          at_s: moment, expected: "#{step.title}.", happened: moment ? "Not done in time." : "Not done.", critical: step.critical?, why: step.why)
       end
     end
   end

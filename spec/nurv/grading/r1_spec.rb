@@ -58,6 +58,16 @@ RSpec.describe "Grading R1" do
     end
   end
 
+  it "fails whoever leaves a critical step out, unless the policy says otherwise, and nobody for another step" do
+    shipped = Nurv::Catalog.default.policies.fetch(:standard)
+    mild = Nurv::Grading::Policy.new({**shipped.data, critical_fails: false})
+    unannounced = expert_actions(healthy).reject { |act| act[:topic] == "water_on" }
+    expect([grade(healthy, unannounced).pass?, grade(healthy, unannounced, policy: mild).pass?]).to eq([false, true])
+    expect(grade(healthy, unannounced).failed_outright).to eq([:water_on_unannounced])
+    unlooked = expert_actions(healthy).reject { |act| act[:at] == "upstream_piping" }
+    expect(grade(healthy, unlooked)).to be_pass
+  end
+
   it "names a reading that the gauge never showed" do
     actions = expert_actions(healthy).reject { |act| act[:kind] == "jot" && act[:item] == "check_valve_1_confirmed" }
     expect(mistakes(healthy, set_field(actions, :check_valve_1_confirmed, "6.3"))).to eq([:never_shown])
