@@ -19,6 +19,9 @@ module Web
 
     def [](name) = @raw[name.to_s].to_s.strip
 
+    # @return [Array<String>] what was ticked
+    def list(name) = Array(@raw[name.to_s]).map(&:to_s).reject(&:empty?)
+
     def field(name, label, hint: nil, input: "text", value: nil) = Field.new(name: name, label: label, hint: hint, value: self[name].empty? ? value.to_s : self[name], error: errors[name.to_sym], input: input)
 
     def valid?

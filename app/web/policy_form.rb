@@ -13,8 +13,6 @@ module Web
            **policy.weights.to_h { |name, weight| ["w_#{name}", format("%g", weight)] }})
     end
 
-    def list(name) = Array(@raw[name.to_s]).map(&:to_s)
-
     def policy = Nurv::Grading::Policy.new(data)
 
     def data

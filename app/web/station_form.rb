@@ -66,8 +66,6 @@ module Web
 
     def rows = [FEWEST_ROWS, @raw.keys.grep(/\Afault_\d+\z/).size + 1].max
 
-    def list(name) = Array(@raw[name.to_s]).map(&:to_s)
-
     def chosen?(name, value) = list(name).include?(value.to_s)
 
     def numbers = assembly.springs_psid.keys + assembly.openings_psid.keys
