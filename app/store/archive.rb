@@ -21,7 +21,7 @@ module Store
 
     # @return [String] a .tar.gz
     def pack(room)
-      attempts = @database[:attempts].where(class_id: room.id).order(:id).all
+      attempts = @database[:attempts].where(class_id: room.id).exclude(status: "left").order(:id).all
       io = StringIO.new("".b)
       Zlib::GzipWriter.wrap(io) do |gzip|
         Gem::Package::TarWriter.new(gzip) do |tar|

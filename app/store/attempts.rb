@@ -25,10 +25,10 @@ module Store
     # What is to be done first: benches begun, then exams in their order, then the rest, newest first.
     def of_trainee(user)
       order = {"started" => 0, "assigned" => 1, "submitted" => 2, "published" => 2}
-      with_names(@rows.where(trainee_id: user.id).reverse(:id)).sort_by.with_index { |attempt, index| [order[attempt.status], attempt.exam? ? 0 : 1, attempt.exam_id ? -attempt.exam_id : 0, attempt.position, index] }
+      with_names(@rows.where(trainee_id: user.id).exclude(status: "left").reverse(:id)).sort_by.with_index { |attempt, index| [order[attempt.status], attempt.exam? ? 0 : 1, attempt.exam_id ? -attempt.exam_id : 0, attempt.position, index] }
     end
 
-    def of_instructor(user, limit: 60) = with_names(@rows.where(instructor_id: user.id).where(exam_id: nil).exclude(trainee_id: user.id).reverse(:id).limit(limit))
+    def of_instructor(user, limit: 60) = with_names(@rows.where(instructor_id: user.id).where(exam_id: nil).exclude(status: "left").exclude(trainee_id: user.id).reverse(:id).limit(limit))
 
     def of_exam(exam, progress: false) = with_names(@rows.where(exam_id: exam.id).order(:trainee_id, :position), progress: progress)
 
@@ -62,9 +62,22 @@ module Store
       find(id)
     end
 
+    # The same bench as it stood before the step that was reached last. A log is only ever added to, so this is a new attempt that
+    # begins with the acts up to there; the one left behind stays as it is.
+    def step_back(attempt, wall_ms)
+      bench = LiveBench.of(attempt)
+      until_ms = bench.look { bench.progress.before_last_step_ms }
+      kept = log(attempt).select { |action| action.at_ms <= until_ms }
+      again = self.begin(start_over(attempt), wall_ms)
+      LiveBench.of(again).take_over(again, kept)
+      @rows.where(id: again.id).update(anchor_sim_ms: until_ms, anchor_wall_ms: wall_ms, seen_wall_ms: wall_ms)
+      find(again.id)
+    end
+
     # The same station and variant once more. The attempt left behind stays as it is.
     def start_over(attempt)
       row = @rows.first(id: attempt.id)
+      @rows.where(id: attempt.id, status: "started").update(status: "left")
       find(@rows.insert(**row.slice(:station_id, :station_body, :instructor_id, :trainee_id, :mode, :seed, :policy, :policy_body, :class_id), created_at: Time.now))
     end
 

@@ -40,6 +40,7 @@ module Store
 
     def scope
       rows = @database[:attempts].where(class_id: @room.id).join(:users, id: Sequel[:attempts][:trainee_id]).left_join(:grades, attempt_id: Sequel[:attempts][:id])
+      rows = rows.exclude(status: "left")
       rows = rows.exclude(mode: "practice") unless practice?
       rows = rows.where(status: state) unless state.empty?
       rows = rows.where(Sequel.ilike(Sequel[:users][:name], "%#{rows.escape_like(query)}%") | Sequel.ilike(:station_body, "%title: %#{rows.escape_like(query)}%")) unless query.empty?

@@ -73,7 +73,9 @@ ROUTES_BY_ROLE = {
   "POST /attempts/:started/skip" => [302, 404, 404, 404, 404],
   "GET /attempts/:practice/hint" => TRAINEE_ONLY,
   "GET /attempts/:started/hint" => [302, 404, 404, 404, 404],
-  "POST /attempts/:practice/over" => [302, 302, 404, 404, 404],
+  "POST /attempts/:practice_too/back" => [302, 302, 404, 404, 404],
+  "POST /attempts/:started/back" => [302, 404, 404, 404, 404],
+  "POST /attempts/:practice_three/over" => [302, 302, 404, 404, 404],
   "POST /attempts/:started/over" => [302, 404, 404, 404, 404],
   "GET /attempts/:started/watch" => OWNER_ONLY,
   "GET /attempts/:started/watch/scene" => OWNER_ONLY,
@@ -141,7 +143,7 @@ RSpec.describe "Every route for every role", :web do
     Store::Attempts.new.publish(published)
     proctored = make_attempt(owner, trainee, mode: "proctor")
     {room: room.id, empty_room: make_class(owner).id, trainee: trainee.id, exam: exam.id, other_exam: other_exam.id, draft: draft.id, deletable: deletable.id, station: make_station(owner).id,
-     spare_station: make_station(owner).id, assigned: make_attempt(owner, trainee).id, started: begin_attempt(owner, trainee).id, practice: begin_attempt(owner, trainee, mode: "practice").id,
+     spare_station: make_station(owner).id, assigned: make_attempt(owner, trainee).id, started: begin_attempt(owner, trainee).id, practice: begin_attempt(owner, trainee, mode: "practice").id, practice_too: begin_attempt(owner, trainee, mode: "practice").id, practice_three: begin_attempt(owner, trainee, mode: "practice").id,
      submitted: submitted_attempt(owner, trainee).id, published: published.id, proctored: proctored.id}
   end
   let(:people) do

@@ -85,7 +85,28 @@ RSpec.describe "Stations and settings over HTTP", :web do
     send_form "/attempts/#{attempt.id}/over"
     again = Store::Attempts.new.find(last_response.headers["location"][%r{attempts/(\d+)}, 1].to_i)
     expect(again).to have_attributes(seed: 9, status: "started", last_seq: 0, mode: "practice")
-    expect(Store::Attempts.new.find(attempt.id)).to have_attributes(last_seq: 1, status: "started")
+    expect(Store::Attempts.new.find(attempt.id)).to have_attributes(last_seq: 1, status: "left")
+    expect(Store::Attempts.new.of_trainee(trainee).map(&:id)).to eq([again.id])
+  end
+
+  it "takes a practice bench back to before the step done last, with the same water" do
+    trainee = make_trainee
+    attempt = begin_attempt(instructor, trainee, mode: "practice")
+    log = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
+    flushed = log.find_index { |action| action[:valve] == "test_cock_4" && action[:to].zero? }
+    Store::LiveBench.of(attempt).take_over(attempt, log.first(flushed + 3))
+    expect(Store::LiveBench.of(attempt).progress.reached.last(2)).to eq(%i[flush connect])
+    sign_in("teo", "1234")
+    send_form "/attempts/#{attempt.id}/back"
+    again = Store::Attempts.new.find(last_response.headers["location"][%r{attempts/(\d+)}, 1].to_i)
+    kept = Store::Attempts.new.log(again).actions
+    expect(kept.map(&:to_h)).to eq(log.first(flushed + 1).map(&:to_h))
+    bench = Store::LiveBench.of(again)
+    expect(bench.progress.reached.last).to eq(:flush)
+    twin = Nurv::Bench::Replay.new(attempt.variant, Nurv::Bench::Log.new(kept)).last
+    bench.look { |span| expect(span.water_at(span.from_s + 1.0).to_h).to eq(twin.water_at(twin.from_s + 1.0).to_h) }
+    expect(again.clock_ms((Time.now.to_f * 1000).round)).to be_between(kept.last.at_ms, kept.last.at_ms + 5_000)
+    expect(get("/work").body.scan("Back to the bench").size).to eq(1)
   end
 
   it "lets the tester choose another procedure, and asks for that one's readings" do

@@ -47,6 +47,25 @@ RSpec.describe "Every procedure" do
     assembly.springs_psid.fetch(item.to_s.include?("check_valve_2") ? :check_valve_2 : :check_valve_1)
   end
 
+  it "keeps the published pairs up to date, and gives the expert full marks where both are found: a sample" do
+    procedures = %i[r1 d1 p1].map { |id| Nurv::Catalog.default.procedures.fetch(id) }
+    table = File.read("docs/truth-pairs.md")
+    found = procedures.flat_map { |procedure|
+      kinds = Nurv::Catalog.default.faults.values.select { |fault| fault.applies_to?(procedure.assembly) && !fault.component.to_s.start_with?("test_cock") }
+      pairs = kinds.combination(2).reject { |one, other| one.component == other.component }.each_slice(5).map(&:first)
+      pairs.map do |pair|
+        bench = Nurv::Scenarios::Variant.new(matrix.station(procedure, pair, :moderate), 1)
+        truth = Nurv::Scenarios::Truth.of(bench, procedure)
+        row = Nurv::Scenarios::Matrix::Row.new(procedure: procedure, fault: pair, severity: :moderate, truth: truth)
+        section = table[/## #{Regexp.escape(procedure.title)}.*?(?=\n## |\z)/m]
+        expect(section).to include("| #{pair[0].label} | #{pair[1].label} | #{truth.verdict.overall.to_s.tr("_", " ")} | #{row.outcome} |")
+        truth.solvable? ? Nurv::Grading::Grader.grade(bench, truth.run.log).score : nil
+      end
+    }.compact
+    expect(found.size).to be >= 3
+    expect(found.uniq).to eq([100.0])
+  end
+
   it "keeps the published matrix up to date" do
     expect(File.read("docs/truth-matrix.md")).to eq(matrix.to_markdown)
   end

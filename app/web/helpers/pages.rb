@@ -31,7 +31,7 @@ module Web
       # A reading as its reader likes to see it: “8.0 psid” stays or becomes kPa.
       def in_units(text) = text.to_s.sub(/\A(-?[\d.]+) psid\z/) { differential(Regexp.last_match(1).to_f) }
 
-      STATUS_WORDS = {"assigned" => "Not begun", "started" => "At the bench", "submitted" => "To review", "published" => "Published"}.freeze
+      STATUS_WORDS = {"assigned" => "Not begun", "started" => "At the bench", "submitted" => "To review", "published" => "Published", "left" => "Left"}.freeze
 
       def status_words(attempt) = (attempt.mode == "practice" && attempt.status == "submitted") ? "Done" : STATUS_WORDS[attempt.status]
     end

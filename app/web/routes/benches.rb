@@ -55,6 +55,14 @@ module Web
           piece :"bench/_hint", step: bench.look { bench.progress.next_step(bench.procedure) }
         end
 
+        # The same bench as it stood before the step reached last.
+        app.post("/attempts/:id/back") do
+          attempt = attempt_at_work
+          halt 404 unless attempt.mode == "practice" && attempt.started?
+          again = Store::Attempts.new.step_back(attempt, wall_ms)
+          redirect "/attempts/#{again.id}/bench"
+        end
+
         # The same bench from the start.
         app.post("/attempts/:id/over") do
           attempt = attempt_at_work

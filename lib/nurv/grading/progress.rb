@@ -5,11 +5,12 @@ module Nurv
     # How far a tester is, worked out act by act for those who watch a room: steps reached and harmful acts just done.
     # A quick look ahead of the grade, which alone counts.
     class Progress
-      attr_reader :reached, :alarms, :last
+      # times: Hash step => ms at which it was reached
+      attr_reader :times, :alarms, :last
 
       # @param data [Hash] as given by #to_h; empty at the start
       def initialize(data = {})
-        @reached = data.fetch(:reached, []).map(&:to_sym)
+        @times = data.fetch(:times, {}).transform_keys(&:to_sym)
         @alarms = data.fetch(:alarms, [])
         @last = data[:last]
       end
@@ -20,13 +21,19 @@ module Nurv
       def after(recent, procedure)
         transcript = Transcript.new(recent, procedure)
         index = transcript.size - 1
-        Progress.new(reached: @reached | fresh_steps(transcript, procedure, index), alarms: @alarms + alarm(transcript, index), last: transcript.action(index).to_h)
+        fresh = fresh_steps(transcript, procedure, index).to_h { |id| [id, transcript.action(index).at_ms] }
+        Progress.new(times: times.merge(fresh), alarms: @alarms + alarm(transcript, index), last: transcript.action(index).to_h)
       end
+
+      def reached = times.keys
+
+      # @return [Integer] ms to go back to so that the step reached last is still to be done
+      def before_last_step_ms = times.values.uniq.sort[-2] || 0
 
       # @return [Procedures::Step, nil] the first step that is not reached and whose time has come
       def next_step(procedure) = procedure.steps.find { |step| !step.optional? && step.only.empty? && !reached.include?(step.id) && (step.after - reached).empty? }
 
-      def to_h = {reached: reached, alarms: alarms, last: last}
+      def to_h = {times: times, alarms: alarms, last: last}
 
       def to_json(*) = JSON.generate(to_h)
 
