@@ -1,5 +1,9 @@
 # frozen_string_literal: true
 
+require "date"
+require "json"
+require "yaml"
+require "zlib"
 require "zeitwerk"
 
 # The core of Nurv: hydraulics, bench, procedures, grading. It knows neither the web nor the database.

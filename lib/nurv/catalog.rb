@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "yaml"
-
 module Nurv
   # The facts in data/: assemblies, kits, procedures, faults, sites, policies. The only core code that opens files.
   class Catalog

@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "json"
-
 module Nurv
   module Bench
     # One timed act, as it stands in a log: who did what to which thing, and when.

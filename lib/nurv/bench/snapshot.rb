@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "json"
-
 module Nurv
   module Bench
     # A bench state as text and back, to the last bit of every number. Only ever a cache: the log says the same.

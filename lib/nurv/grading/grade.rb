@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "json"
-
 module Nurv
   module Grading
     # The outcome: every line, the score by weight, and whether it passes.

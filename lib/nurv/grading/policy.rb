@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "json"
-
 module Nurv
   module Grading
     # How an exam is run and marked: weights, pass mark, what fails outright, tolerance, time, help, retest, and what an

@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "zlib"
-
 module Nurv
   module Scenarios
     # Draws what a station leaves open. Each number depends on the seed and its own name only, so that changing one range

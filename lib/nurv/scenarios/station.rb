@@ -1,9 +1,5 @@
 # frozen_string_literal: true
 
-require "date"
-require "json"
-require "yaml"
-
 module Nurv
   module Scenarios
     # Assembly + site + line + kit + faults + allowed procedures: one place to be tested at, before a seed fixes its numbers.
