@@ -10,6 +10,8 @@ module Store
     VERSION = 1
     MOST_BYTES = 80 * 1024 * 1024
     ATTEMPT = %i[id exam_id position station_body seed mode policy policy_body status anchor_sim_ms skipped_ms extra_ms retest_of comment last_seq].freeze
+    STATES = %w[assigned started submitted published].freeze
+    MODES = %w[practice exam proctor].freeze
     TIMES = %i[created_at started_at submitted_at published_at].freeze
 
     # The file cannot be read as a class.
@@ -42,7 +44,10 @@ module Store
       raise BadArchive, "It is of version #{data[:version].inspect}; this Nurv reads version #{VERSION}." unless data[:version] == VERSION
 
       @database.transaction { restore(owner, data, files) }
-    rescue JSON::ParserError, Zlib::Error, Gem::Package::TarInvalidError, KeyError, ArgumentError, TypeError, Nurv::DataError, Nurv::RefusedAction => error
+    rescue BadArchive
+      raise
+    rescue => error
+      # Whatever a file from outside makes go wrong, nothing of it was kept.
       raise BadArchive, "It is not a class exported by Nurv, or it is damaged (#{error.message[0, 120]})."
     end
 
@@ -72,7 +77,7 @@ module Store
           total += entry.header.size
           raise BadArchive, "It unpacks to too much." if total > 8 * MOST_BYTES
 
-          [entry.full_name, entry.read.to_s.force_encoding("UTF-8")]
+          [entry.full_name, entry.read.to_s.dup.force_encoding("UTF-8")]
         end
       end
     end
@@ -89,6 +94,9 @@ module Store
     end
 
     def restore_attempt(owner, room, row, people, exams, attempts, files)
+      Nurv::Grading::Policy.parse(row[:policy_body]) if row[:policy_body]
+      raise BadArchive, "Attempt #{row[:id]} is in a state this Nurv does not know." unless STATES.include?(row[:status]) && MODES.include?(row[:mode])
+
       Nurv::Scenarios::Station.parse(row.fetch(:station_body), "station of attempt #{row[:id]}")
       log = Nurv::Bench::Log.parse(files.fetch("logs/#{row[:id]}.jsonl"), "log of attempt #{row[:id]}")
       # Nobody is at a bench that comes out of a file: its clock stands where its log ends.

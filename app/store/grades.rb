@@ -59,7 +59,13 @@ module Store
       waiting = attempts.select { |attempt| attempt.over? && keys[attempt.id] != key_of(attempt) }
       finish = Process.clock_gettime(Process::CLOCK_MONOTONIC) + seconds
       until waiting.empty? || Process.clock_gettime(Process::CLOCK_MONOTONIC) > finish
-        computed(waiting.shift)
+        attempt = waiting.shift
+        begin
+          computed(attempt)
+        rescue Nurv::Error => error
+          # One log that cannot be graded must not keep a whole list from being shown.
+          warn "grading attempt #{attempt.id}: #{error.message}"
+        end
       end
       waiting.size
     end

@@ -125,6 +125,10 @@ module Store
     def noted(entry)
       recent = Nurv::Bench::Replay.recent(@variant, @recent + [entry])
       @progress.after(recent, procedure)
+    rescue => error
+      # It is only for those who watch: no act may fail because of it.
+      warn "progress: #{error.class}: #{error.message}"
+      @progress
     end
 
     def go_on(action, after, progress = nil)

@@ -31,7 +31,13 @@ module Web
       @errors[:roster] = "Nothing was taken: put #{(problems.size == 1) ? "this line" : "these #{problems.size} lines"} right first." if problems.any?
     end
 
-    def text = (@raw["file"].is_a?(Hash) ? @raw["file"]["tempfile"].read.force_encoding("UTF-8") : @raw["roster"].to_s).delete_prefix("\uFEFF")
+    def text = @text ||= utf8(@raw["file"].is_a?(Hash) ? @raw["file"]["tempfile"].read : @raw["roster"].to_s).delete_prefix("\uFEFF")
+
+    # A spreadsheet's file may come in the old Western encoding.
+    def utf8(bytes)
+      given = bytes.dup.force_encoding("UTF-8")
+      given.valid_encoding? ? given : bytes.dup.force_encoding("Windows-1252").encode("UTF-8", invalid: :replace, undef: :replace)
+    end
 
     def read
       seen = {}

@@ -50,6 +50,11 @@ RSpec.describe "A server killed in the middle of an attempt" do
       pid = start(database, port)
       page = client.get("/attempts/#{attempt}/bench").body
       expect(page).to include('data-seq="12"').and include("TC1, open").and include("TC4, open")
+      # The same server stops whoever tries name after name.
+      stranger = SmallBrowser.new(port)
+      answers = Array.new(10) { stranger.sign_in_answer("tobin", "0000") }
+      expect(answers.first).to eq("422")
+      expect(answers.last).to eq("429")
     ensure
       Process.kill(:KILL, pid) if pid
       Process.wait(pid) if pid

@@ -156,7 +156,9 @@ RSpec.describe "Classes and exams", :web do
 
   it "comes out of an archive with the same grades to the last line" do
     exam = opened(:ferry_quay, :rp_mend)
-    attempts.of_exam(exam).each_with_index { |attempt, index| handed_in(attempt, Store::Demo::SLIPS[index % Store::Demo::SLIPS.size]) }
+    # One bench is never begun: its log is empty.
+    attempts.of_exam(exam).drop(1).each_with_index { |attempt, index| handed_in(attempt, Store::Demo::SLIPS[index % Store::Demo::SLIPS.size]) }
+    attempts.give_up(exam)
     first = attempts.of_exam(exam).first
     Store::Grades.new.override(first, instructor, line: "judgement.diagnosis", earned: 5, reason: "Half right.")
     wanted = attempts.of_class(room).map { |attempt| Store::Grades.new.with_overrides(attempt).to_h }
@@ -169,6 +171,7 @@ RSpec.describe "Classes and exams", :web do
     expect(Store::Classes.new.members(copy).map(&:name)).to eq(%w[Teo Una Vic])
     expect(attempts.of_class(copy).map { |attempt| Store::Grades.new.with_overrides(attempt).to_h }).to eq(wanted)
     expect(wanted.map { |grade| grade[:lines].size }.min).to be > 30
+    expect(wanted.map { |grade| grade[:score] }.min).to be < 30
   end
 
   it "refuses a damaged archive with a sentence, and imports nothing of it" do
@@ -181,6 +184,37 @@ RSpec.describe "Classes and exams", :web do
       expect(last_response.body).to match(/not a class exported by Nurv|no class.json/)
     end
     expect(Store::Classes.new.of(instructor).size).to eq(1)
+  end
+
+  it "refuses an archive whose contents cannot be, whatever they are" do
+    handed_in(attempts.of_exam(opened(:bottle_rinser)).first)
+    packed = Store::Archive.new.pack(room)
+    tables = %i[classes attempts exams events users].to_h { |table| [table, DB[table].count] }
+    bent = lambda do |&change|
+      io = StringIO.new("".b)
+      Zlib::GzipWriter.wrap(io) do |gzip|
+        Gem::Package::TarWriter.new(gzip) do |tar|
+          Gem::Package::TarReader.new(Zlib::GzipReader.new(StringIO.new(packed))).each do |entry|
+            text = change.call(entry.full_name, entry.read.to_s)
+            tar.add_file_simple(entry.full_name, 0o644, text.bytesize) { |file| file.write(text) } if text
+          end
+        end
+        gzip.finish
+      end
+      Store::Archive.new.unpack(instructor, io.string)
+    end
+    changes = {
+      "a log missing" => ->(name, text) { name.start_with?("logs/") ? nil : text },
+      "a log of nonsense" => ->(name, text) { name.start_with?("logs/") ? "nonsense\n" : text },
+      "a policy without weights" => ->(_, text) { text.gsub('\\"weights\\":', '\\"heights\\":') },
+      "a station that cannot be" => ->(_, text) { text.gsub("assembly: rp", "assembly: xx") },
+      "another version" => ->(_, text) { text.sub('"version": 1', '"version": 9') },
+      "a person who is not there" => ->(_, text) { text.gsub(/"trainee": \d+/, '"trainee": 999999') },
+      "a state nobody knows" => ->(_, text) { text.gsub('"status": "submitted"', '"status": "asleep"') }
+    }
+    changes.each { |what, change| expect { bent.call(&change) }.to raise_error(Store::Archive::BadArchive), what }
+    expect(tables.keys.to_h { |table| [table, DB[table].count] }).to eq(tables)
+    expect(bent.call { |_, text| text }.name).to eq(room.name)
   end
 
   it "gives a second attempt on another variant, linked to the first" do

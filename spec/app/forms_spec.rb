@@ -114,6 +114,11 @@ RSpec.describe "Forms" do
       expect(form.entries).to eq([{name: "Pell, Asa", pin: "4821"}, {name: "Bo Quill", pin: nil}])
     end
 
+    it "reads a spreadsheet's file in the old Western encoding" do
+      file = {"tempfile" => StringIO.new("J\xF6rn \xC5kesson,4821\n".b)}
+      expect(described_class.new({"file" => file}, []).tap(&:valid?).entries).to eq([{name: "Jörn Åkesson", pin: "4821"}])
+    end
+
     {"Asa,12" => "is not a PIN", ",1234" => "no name", "Asa,1234,x" => "3 columns", "Asa\nasa" => "stands on line 1 already", "Teo" => "in the class already", "#{"x" * 81}\n" => "at most 80"}.each do |text, sentence|
       it "says of #{text[0, 12].inspect} that #{sentence}" do
         form = roster(text, ["Teo"])

@@ -26,6 +26,11 @@ class SmallBrowser
     response
   end
 
+  def sign_in_answer(login, password)
+    get("/sign-in")
+    post("/sign-in", "login" => login, "password" => password).code
+  end
+
   def sign_in(login, password)
     get("/sign-in")
     post("/sign-in", "login" => login, "password" => password)

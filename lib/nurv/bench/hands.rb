@@ -5,7 +5,7 @@ module Nurv
     # What an act does to the bench. Pure: a state and an act in, the next state out, or a refusal with its reason.
     class Hands
       # Seconds for a usual turn of each sort of control, over any travel.
-      TRAVEL_S = {shutoff_valve: 1.0, test_cock: 0.6, needle_valve: 0.4, downstream_tap: 0.6, supply_pressure: 1.0}.freeze
+      TRAVEL_S = {shutoff_valve: 1.0, test_cock: 0.6, needle_valve: 0.4, downstream_tap: 0.6}.freeze
       # A hose taken off a test cock loses this share of its water.
       DRAINED = 0.5
       FLUSH_S = 1.0
@@ -42,7 +42,6 @@ module Nurv
         sort = sort_of(valve)
         to = action[:to]
         limit = (sort == :needle_valve) ? Kits::Definition::TURNS : 1.0
-        limit = 200.0 if sort == :supply_pressure
         unless to.is_a?(Numeric) && to.between?(0, limit)
           raise RefusedAction, "#{Words.control(valve)} turns from shut to #{format("%g", limit)}; it cannot be set to #{to.inspect}."
         end
@@ -81,7 +80,7 @@ module Nurv
         return :test_cock if @station.assembly.test_cocks.key?(valve)
         return :needle_valve if @station.kit.valves.key?(valve)
         return :needle_valve if valve == :tee_needle && @state.fittings.key?(:bleed_off_tee)
-        return valve if %i[downstream_tap supply_pressure].include?(valve)
+        return valve if valve == :downstream_tap
 
         raise RefusedAction, "There is no valve called “#{valve}” at this bench."
       end

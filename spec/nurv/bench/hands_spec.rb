@@ -8,6 +8,8 @@ RSpec.describe Nurv::Bench::Hands do
     "a hose on a test cock that is not there" => [:connect, {hose: "low", to: "test_cock_9"}, /no test cock 9/],
     "a hose this kit lacks" => [:connect, {hose: "vent", to: "test_cock_1"}, /no hose called/],
     "a valve nobody has" => [:turn, {valve: "magic_valve", to: 1.0}, /no valve called/],
+    "the main's own pressure" => [:turn, {valve: "supply_pressure", to: 10.0}, /no valve called/],
+    "the demand nobody sees" => [:turn, {valve: "demand", to: 0.5}, /no valve called/],
     "a turn beyond its stop" => [:turn, {valve: "low_control", to: 3.0}, /turns from shut to 2.5/],
     "a turn that is no number" => [:turn, {valve: "low_control", to: "far"}, /cannot be set to/],
     "a valve turned to where it is" => [:turn, {valve: "low_control", to: 0.0}, /already stands there/],
