@@ -242,7 +242,7 @@ RSpec.describe "Classes and exams", :web do
     exams.open(exam, Store::Classes.new.members(room))
     handed_in(attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[1].id }, Store::Demo::SLIPS[2])
     sign_in("ines")
-    expect(get("/classes/#{room.id}/gradebook?q=una&state=submitted").body).to include("Una").and include("1 result").and satisfy { |body| !body.include?("Vic") }
+    expect(get("/classes/#{room.id}/gradebook?q=una&state=submitted").body).to include("Una").and include("1 result").and satisfy { |body| !body.include?(">Vic<") }
     expect(get("/classes/#{room.id}/gradebook?sort=score&desc=1").body[/<tbody>.*?<\/tr>/m]).to include("Una")
     rows = CSV.parse(get("/classes/#{room.id}/gradebook.csv").body, headers: true)
     expect(rows.size).to eq(8)
@@ -252,11 +252,11 @@ RSpec.describe "Classes and exams", :web do
 
   it "shows another instructor's trainee and class to nobody else" do
     other = make_instructor("otto")
-    make_class(other, make_trainee("zed"))
+    make_class(other, make_trainee("zebediahquist"))
     station = make_station(instructor)
     room
     sign_in("ines")
-    expect(get("/stations/#{station.id}").body).to include("Teo").and satisfy { |body| !body.include?("Zed") }
+    expect(get("/stations/#{station.id}").body).to include("Teo").and satisfy { |body| !body.include?("Zebediahquist") }
   end
 
   it "grades a proctor's marks by the same grader, on the same score sheet" do

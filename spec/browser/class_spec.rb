@@ -11,6 +11,8 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     @server = start_server(port)
     Capybara.run_server = false
     Capybara.app_host = "http://127.0.0.1:#{port}"
+    # A session keeps the server it began with, so the default one is left to other specs.
+    Capybara.session_name = :instructor
   end
 
   after do
@@ -18,6 +20,7 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     Capybara.run_server = true
     Capybara.app_host = nil
     Capybara.reset_sessions!
+    Capybara.session_name = :default
   end
 
   def stop_server
