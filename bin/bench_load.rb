@@ -24,7 +24,7 @@ class BenchLoad
     port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
     environment = {"PORT" => port.to_s, "APP_ENV" => "test", "WEB_CONCURRENCY" => ENV.fetch("BENCH_WORKERS", "2"), "NURV_DATABASE" => ENV["NURV_DATABASE"], "RUBYOPT" => "--yjit"}
     DB.disconnect
-    server = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", out: File::NULL, err: File::NULL)
+    server = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", out: File::NULL, err: "tmp/bench-server.log")
     wait_for(port)
     watcher = @room_view ? Thread.new { watch(port) } : nil
     results = @attempts.each_with_index.map { |attempt, index| Thread.new { trainee(port, attempt, @trainees[index], index) } }.map(&:value)
@@ -107,6 +107,8 @@ class BenchLoad
 
   def sign_in(http, person)
     page = http.get("/sign-in")
+    raise "sign-in: #{page.code} #{page.body[0, 300]}" unless page["set-cookie"]
+
     cookie = page["set-cookie"].split(";").first
     answer = post(http, "/sign-in", {login: person.login, password: "x"}, cookie, page.body[/X-CSRF-Token":"([^"]+)"/, 1])
     cookie = answer["set-cookie"].split(";").first
