@@ -126,6 +126,21 @@ RSpec.describe "Mistakes testers make" do
     expect_only(bench, bent, :reset_forgotten, :apparent_as_confirmed)
   end
 
+  it "apparent value recorded as confirmed: one frozen on a digital face before the needle had come to rest" do
+    bench = place(:r1).then { |usual| Nurv::Scenarios::Variant.new(Nurv::Scenarios::Station.new(Nurv.deep_freeze({**usual.station.data, kit: {**usual.station.data[:kit], face: "digital"}})), 1) }
+    actions = expert_actions(bench)
+    replay = Nurv::Bench::Replay.new(bench, Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) }))
+    closed = actions[place_of(actions, :low_bleed, 0.0)][:at_ms]
+    frozen_ms = (closed..(closed + 12_000)).step(20).find { |ms| replay.needle_at(ms / 1000.0).between?(8.35, 9.0) }
+    shown = format("%.1f", replay.needle_at(frozen_ms / 1000.0))
+    noted = note(note(actions, :check_valve_1_apparent, shown), :check_valve_1_confirmed, shown)
+    jotted = noted.index { |act| act[:item] == "check_valve_1_apparent" }
+    released = {kind: "release", at_ms: noted[jotted][:at_ms] + 10, id: "release"}
+    frozen = {kind: "capture", at_ms: frozen_ms, id: "capture"}
+    bent = noted.dup.insert(jotted + 1, released).then { |list| list.insert(list.index { |act| act[:at_ms] > frozen_ms }, frozen) }
+    expect_only(bench, bent, :apparent_as_confirmed)
+  end
+
   it "a shutoff left closed" do
     bench = place(:r1)
     actions = expert_actions(bench)
