@@ -71,14 +71,17 @@ class Ledger
     end
   end
 
+  # Space of the air that left, at the pressure it left at, is water's now without any flow. A step that the window cuts counts
+  # for the part inside it.
   def swept(hose)
     node = @network.hoses[hose].node
     @trajectory.steps.sum do |step|
       next 0.0 if step.end_s <= @from_s || step.time_s >= @to_s
 
-      gone = step.start.hose_air[hose] - step.finish.hose_air[hose]
-      # Space of the air that left, at the pressure it left at, is water's now without any flow.
-      -gone * Nurv::Hydraulics::Node::HOSE_VOLUME_ML * 14.7 / (step.finish.pressures[node] + 14.7)
+      early = (step.time_s >= @from_s) ? step.start : @span.water_at(@from_s)
+      late = (step.end_s <= @to_s) ? step.finish : @span.water_at(@to_s)
+      room = [early, late].sum { |water| 14.7 / (water.pressures[node] + 14.7) } / 2.0
+      -(early.hose_air[hose] - late.hose_air[hose]) * Nurv::Hydraulics::Node::HOSE_VOLUME_ML * room
     end
   end
 end
