@@ -11,6 +11,7 @@ module Store
     MOST_BYTES = 80 * 1024 * 1024
     ATTEMPT = %i[id exam_id position station_body seed mode policy policy_body status anchor_sim_ms skipped_ms extra_ms retest_of comment last_seq].freeze
     STATES = %w[assigned started submitted published].freeze
+    EXAM_STATES = %w[draft open paused closed].freeze
     MODES = %w[practice exam proctor].freeze
     TIMES = %i[created_at started_at submitted_at published_at].freeze
 
@@ -86,11 +87,21 @@ module Store
       room = Classes.new(@database).create(owner, data.fetch(:name))
       people = data.fetch(:people).to_h { |person| [person.fetch(:id), Users.new(@database).create_trainee(person.fetch(:name), room.join_code).id] }
       data.fetch(:roster).each { |id| @database[:members].insert(class_id: room.id, user_id: people.fetch(id)) }
-      exams = data.fetch(:exams).to_h { |row| [row.fetch(:id), @database[:exams].insert(**timed(row.except(:id)), class_id: room.id, owner_id: owner.id)] }
+      exams = data.fetch(:exams).to_h { |row| [row.fetch(:id), restore_exam(owner, room, row)] }
       attempts = {}
       data.fetch(:attempts).each { |row| attempts[row.fetch(:id)] = restore_attempt(owner, room, row, people, exams, attempts, files) }
       data.fetch(:overrides).each { |row| @database[:overrides].insert(**timed(row), attempt_id: attempts.fetch(row.fetch(:attempt_id)), user_id: owner.id) }
       room
+    end
+
+    # An exam that was running when it was exported is over here: nobody is at its benches.
+    def restore_exam(owner, room, row)
+      raise BadArchive, "Exam #{row[:id]} is in a state this Nurv does not know." unless EXAM_STATES.include?(row[:status])
+
+      Nurv::Grading::Policy.parse(row.fetch(:policy))
+      JSON.parse(row.fetch(:stations), symbolize_names: true).each { |item| Nurv::Scenarios::Station.parse(item.fetch(:body), "a station of exam #{row[:id]}") }
+      status = (row[:status] == "draft") ? "draft" : "closed"
+      @database[:exams].insert(**timed(row.except(:id)), status: status, class_id: room.id, owner_id: owner.id)
     end
 
     def restore_attempt(owner, room, row, people, exams, attempts, files)

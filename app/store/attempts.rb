@@ -49,18 +49,13 @@ module Store
     # @return [Boolean] this person is in an exam right now
     def examined?(user) = @rows.where(trainee_id: user.id, mode: "exam", status: "started").any?
 
-    def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, room: nil, retest_of: nil)
-      id = @rows.insert(station_id: station_row.id, station_body: station_row.body, instructor_id: instructor.id,
-        trainee_id: trainee.id, mode: mode, seed: seed, policy_body: policy&.to_json, class_id: room&.id, retest_of: retest_of, created_at: Time.now)
-      find(id)
+    def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, room: nil)
+      find(@rows.insert(station_id: station_row.id, station_body: station_row.body, instructor_id: instructor.id,
+        trainee_id: trainee.id, mode: mode, seed: seed, policy_body: policy&.to_json, class_id: room&.id, created_at: Time.now))
     end
 
     # The same station and policy with another seed, linked to the first try.
-    def create_retest(attempt, seed)
-      id = @rows.insert(station_id: attempt.station_id, station_body: attempt.station_body, instructor_id: attempt.instructor_id, trainee_id: attempt.trainee_id,
-        mode: attempt.mode, seed: seed, policy_body: attempt.policy_body, class_id: attempt.class_id, retest_of: attempt.id, created_at: Time.now)
-      find(id)
-    end
+    def create_retest(attempt, seed) = once_more(attempt, seed: seed, retest_of: attempt.id)
 
     # The same bench as it stood before the step that was reached last. A log is only ever added to, so this is a new attempt that
     # begins with the acts up to there; the one left behind stays as it is.
@@ -68,17 +63,22 @@ module Store
       bench = LiveBench.of(attempt)
       until_ms = bench.look { bench.progress.before_last_step_ms }
       kept = log(attempt).select { |action| action.at_ms <= until_ms }
-      again = self.begin(start_over(attempt), wall_ms)
+      # Made ready aside, out of anybody's sight, and put in place in one go.
+      again = once_more(attempt, status: "left")
       LiveBench.of(again).take_over(again, kept)
-      @rows.where(id: again.id).update(anchor_sim_ms: until_ms, anchor_wall_ms: wall_ms, seen_wall_ms: wall_ms)
+      @database.transaction do
+        @rows.where(id: attempt.id, status: "started").update(status: "left")
+        @rows.where(id: again.id).update(status: "started", started_at: Time.now, anchor_sim_ms: until_ms, anchor_wall_ms: wall_ms, seen_wall_ms: wall_ms)
+      end
       find(again.id)
     end
 
     # The same station and variant once more. The attempt left behind stays as it is.
     def start_over(attempt)
-      row = @rows.first(id: attempt.id)
-      @rows.where(id: attempt.id, status: "started").update(status: "left")
-      find(@rows.insert(**row.slice(:station_id, :station_body, :instructor_id, :trainee_id, :mode, :seed, :policy, :policy_body, :class_id), created_at: Time.now))
+      @database.transaction do
+        @rows.where(id: attempt.id, status: "started").update(status: "left")
+        once_more(attempt)
+      end
     end
 
     # Starts the clock. Starting twice changes nothing.
@@ -161,9 +161,15 @@ module Store
       attempts.each do |attempt|
         next unless attempt.started?
 
+        tries ||= 0
         LiveBench.of(attempt).hand_in(attempt, wall_ms)
-      rescue Nurv::RefusedAction, MovedOn
-        next
+      rescue MovedOn
+        # An act came in between; with it the bench is handed in.
+        attempt = find(attempt.id)
+        (tries += 1) < 3 ? retry : warn("handing in attempt #{attempt.id}: acts keep coming in")
+      rescue Nurv::Error => error
+        # One bench that cannot be handed in must not keep the others from being so.
+        warn "handing in attempt #{attempt.id}: #{error.message}"
       end
     end
 
@@ -175,6 +181,12 @@ module Store
     end
 
     private
+
+    # @param changed [Hash] what is not as it was
+    def once_more(attempt, **changed)
+      row = @rows.first(id: attempt.id).slice(:station_id, :station_body, :instructor_id, :trainee_id, :mode, :seed, :policy, :policy_body, :class_id)
+      find(@rows.insert(**row, created_at: Time.now, **changed))
+    end
 
     def waiting(user) = @rows.where(instructor_id: user.id, status: "submitted").exclude(mode: "practice")
 

@@ -51,7 +51,7 @@ module Store
         person = @trainees.index { |trainee| trainee.id == attempt.trainee_id }
         play(attempt, slip: SLIPS[(person + attempt.position) % SLIPS.size])
       end
-      Exams.new.close(exam)
+      Exams.new.close(exam, Process.clock_gettime(Process::CLOCK_REALTIME, :millisecond))
       DB[:attempts].where(exam_id: exam.id, position: 0).update(status: "published", published_at: Time.now)
     end
 

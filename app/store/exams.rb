@@ -41,11 +41,17 @@ module Store
 
     def delete_draft(exam) = @rows.where(id: exam.id, status: "draft").delete
 
-    # Gives everybody in the class a variant of their own at every place. Opening again gives those who came later theirs.
+    # Gives everybody in the class a variant of their own at every place. Opening again gives those who came later theirs; a
+    # closed exam stays closed.
+    #
+    # @return [Boolean] whether it is open now
     def open(exam, members)
       @database.transaction do
+        next false if @rows.where(id: exam.id, status: "closed").any?
+
         members.each_with_index { |trainee, index| give(exam, trainee, index) }
         @rows.where(id: exam.id).update(status: "open", opened_at: exam.opened_at || Time.now)
+        true
       end
     end
 
@@ -65,7 +71,17 @@ module Store
       end
     end
 
-    def close(exam) = @rows.where(id: exam.id).update(status: "closed", closed_at: Time.now)
+    # Hands in what was done by now. Each bench is handed in on its own, as at the end of its time, since a bench's lock is never
+    # waited for with the database held; closing what was half closed goes on from there.
+    def close(exam, wall_ms)
+      resume(exam, wall_ms)
+      attempts = Attempts.new(@database)
+      attempts.hand_in(attempts.of_exam(exam), wall_ms)
+      @database.transaction do
+        attempts.give_up(exam)
+        @rows.where(id: exam.id).update(status: "closed", closed_at: Time.now)
+      end
+    end
 
     def change_policy(exam, policy)
       @database.transaction do

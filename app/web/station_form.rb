@@ -7,7 +7,7 @@ module Web
     # What a station file may say that has no field here: carried along as it was.
     CARRIED = {line: %i[back_pressure_psi], kit: %i[height_in cracked_open strainer_at_kit]}.freeze
     RANGE = /\A(-?\d+(?:[.,]\d+)?)\s*(?:to|–|-|\.\.)\s*(\d+(?:[.,]\d+)?)\z/
-    PLACES = {"line.pressure_psi" => :pressure, "line.swing_psi" => :swing, "line.demand" => :demand, "kit.checked_on" => :checked_on, "kit.zero_error_psid" => :zero_error,
+    PLACES = {"line.pressure_psi" => :pressure, "line.swing_psi" => :swing, "line.demand" => :demand, "kit.checked_on" => :checked_on, "date" => :date, "kit.zero_error_psid" => :zero_error,
               "plate.make" => :make, "plate.model" => :model, "plate.size" => :plate_size, "plate.serial" => :serial, "size_in" => :size_in, "procedures" => :procedures}.freeze
 
     # @param station [Nurv::Scenarios::Station] fields as they are in a station
@@ -16,7 +16,7 @@ module Web
       raw = {"title" => data[:title], "assembly" => data[:assembly], "site" => data[:site], "size_in" => data.fetch(:size_in, 1).to_s,
              "make" => data[:plate][:make], "model" => data[:plate][:model], "plate_size" => data[:plate][:size], "serial" => data[:plate][:serial],
              "pressure" => words(data[:line][:pressure_psi]), "swing" => words(data[:line][:swing_psi] || 0), "demand" => words(data[:line][:demand] || 0),
-             "kit" => data[:kit][:id], "face" => data[:kit][:face] || "analogue", "kit_serial" => data[:kit][:serial], "checked_on" => data[:kit][:checked_on].to_s,
+             "kit" => data[:kit][:id], "face" => data[:kit][:face] || "analogue", "kit_serial" => data[:kit][:serial], "checked_on" => data[:kit][:checked_on].to_s, "date" => station.date,
              "zero_error" => words(data[:kit][:zero_error_psid] || 0), "procedures" => data[:procedures], "findings" => data[:findings] || [],
              "plate_state" => data[:plate_state] || "clean", "after_failure" => data[:after_failure] || "report",
              "found_1" => data[:line][:shutoff_valve_1] || "open", "found_2" => data[:line][:shutoff_valve_2] || "open", "debris" => (data[:debris] || []).map(&:to_s),
@@ -27,7 +27,7 @@ module Web
 
     def self.carried(data)
       sections = CARRIED.to_h { |section, keys| [section, data[section].slice(*keys)] }.reject { |_, values| values.empty? }
-      data.slice(:note, :date).merge(sections)
+      data.slice(:note).merge(sections)
     end
 
     # Faults as rows of a form; a list that rows cannot say is carried along.
@@ -51,7 +51,7 @@ module Web
       kind = Nurv::Catalog.default.procedures.values.find { |procedure| procedure.assembly == assembly.id }
       raw = {"title" => "", "assembly" => assembly.id.to_s, "site" => "cider_works", "size_in" => "1", "make" => "Karrow & Finch", "model" => "Breakwater 1", "plate_size" => "1 in",
              "serial" => "KF-#{rand(10_000..99_999)}", "pressure" => "60", "swing" => "0", "demand" => "0.02", "kit" => kind.kits.first.to_s, "face" => "analogue", "kit_serial" => "NK-517",
-             "checked_on" => "2026-04-14", "zero_error" => "0", "procedures" => [kind.id.to_s], "findings" => [], "plate_state" => "clean", "after_failure" => "report",
+             "checked_on" => (Date.today << 6).iso8601, "date" => Date.today.iso8601, "zero_error" => "0", "procedures" => [kind.id.to_s], "findings" => [], "plate_state" => "clean", "after_failure" => "report",
              "found_1" => "open", "found_2" => "open", "debris" => []}
       assembly.springs_psid.merge(assembly.openings_psid).each { |part, value| raw["n_#{part}"] = words(value) }
       new(raw, assembly)
@@ -86,7 +86,7 @@ module Web
 
     def fields
       {
-        id: identifier, title: self[:title], assembly: assembly.id.to_s, size_in: number(self[:size_in]), site: self[:site],
+        id: identifier, title: self[:title], date: self[:date], assembly: assembly.id.to_s, size_in: number(self[:size_in]), site: self[:site],
         plate: {make: self[:make], model: self[:model], size: self[:plate_size], serial: self[:serial], type: assembly.short},
         line: line, springs_psid: settings(assembly.springs_psid), openings_psid: settings(assembly.openings_psid),
         kit: {id: self[:kit], face: self[:face], serial: self[:kit_serial], checked_on: self[:checked_on], zero_error_psid: number(self[:zero_error])},

@@ -14,6 +14,8 @@ module Web
         Store::Exams.new.find(current_user, params[:id].to_i) || halt(404)
       end
 
+      def room_of_exam(exam) = Store::Classes.new.find(current_user, exam.class_id)
+
       def station_of_mine
         need_instructor!
         Store::Stations.new.find(current_user, params[:id].to_i) || halt(404)

@@ -17,7 +17,9 @@ module Web
         app.get("/work") do
           need_trainee!
           list = Store::Attempts.new.of_trainee(current_user)
-          page :"attempts/work", title: "My work", attempts: list, standings: Store::Grades.new.standings(list.select(&:open_to_trainee?))
+          shown = list.select(&:open_to_trainee?)
+          Store::Grades.new.catch_up(shown, seconds: 0.5)
+          page :"attempts/work", title: "My work", attempts: list, standings: Store::Grades.new.standings(shown)
         end
 
         app.get("/attempts/:id/start") do

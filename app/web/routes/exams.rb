@@ -28,8 +28,8 @@ module Web
           exam = exam_of_mine
           attempts = tick(exam)
           Store::Grades.new.catch_up(attempts, seconds: 0.7)
-          page :"exams/show", title: exam.title, exam: exam, room: Store::Classes.new.find(current_user, exam.class_id), attempts: attempts,
-            standings: Store::Grades.new.standings(attempts), members: Store::Classes.new.members(Store::Classes.new.find(current_user, exam.class_id))
+          room = room_of_exam(exam)
+          page :"exams/show", title: exam.title, exam: exam, room: room, attempts: attempts, standings: Store::Grades.new.standings(attempts), members: Store::Classes.new.members(room)
         end
 
         acts(app)
@@ -39,7 +39,10 @@ module Web
       def self.acts(app)
         app.post("/exams/:id/open") do
           exam = exam_of_mine
-          Store::Exams.new.open(exam, Store::Classes.new.members(Store::Classes.new.find(current_user, exam.class_id)))
+          unless Store::Exams.new.open(exam, Store::Classes.new.members(room_of_exam(exam)))
+            flash "This exam is closed. Set up another one from the class."
+            redirect "/exams/#{exam.id}"
+          end
           audit "opened", "exam #{exam.id}", exam.title
           redirect "/exams/#{exam.id}/room"
         end
@@ -53,11 +56,8 @@ module Web
 
         app.post("/exams/:id/close") do
           exam = exam_of_mine
-          attempts = Store::Attempts.new
-          Store::Exams.new.resume(exam, wall_ms) if exam.paused?
-          attempts.hand_in(attempts.of_exam(exam), wall_ms)
-          attempts.give_up(exam)
-          Store::Exams.new.close(exam)
+          halt 404 unless exam.open?
+          Store::Exams.new.close(exam, wall_ms)
           audit "closed", "exam #{exam.id}", exam.title
           redirect "/review"
         end

@@ -10,6 +10,10 @@ module Nurv
       DRAINED = 0.5
       FLUSH_S = 1.0
       FITTINGS = %i[sight_tube bleed_off_tee line_gauge].freeze
+      # How a proctor may mark a step beside a real bench.
+      MARKS = %i[done wrong out_of_order].freeze
+      # How far trouble put in by an instructor may go.
+      TROUBLE = {swing_psi: 0..10, demand: 0..1}.freeze
 
       # @param variant [Scenarios::Variant]
       # @param span [Span] the bench from its last act on
@@ -328,13 +332,21 @@ module Nurv
         if change.size == 1 || !graded
           raise RefusedAction, "Say which trouble: a fault with its severity, a swing in psi, or a demand from 0 to 1."
         end
+        TROUBLE.each do |name, range|
+          raise RefusedAction, "#{name.to_s.tr("_", " ").capitalize} goes from #{range.min} to #{range.max}." unless change[name].nil? || (change[name].is_a?(Numeric) && range.cover?(change[name]))
+        end
         demand = action[:demand] || fault&.demand
-        controls = demand ? @state.controls.merge(demand: Hydraulics::Ramp.new(@state.position(:demand, @time_s), demand.to_f.clamp(0.0, 1.0), @time_s, @time_s + 1.0)).freeze : @state.controls
+        controls = demand ? @state.controls.merge(demand: Hydraulics::Ramp.new(@state.position(:demand, @time_s), demand.to_f, @time_s, @time_s + 1.0)).freeze : @state.controls
         @state.with(water: water_now, controls: controls, changes: (@state.changes + [change]).freeze)
       end
 
       # A proctor's mark beside a real bench leaves the simulated one alone.
-      def mark(_action) = @state
+      def mark(action)
+        raise RefusedAction, "A step is marked done, wrong or out of order, not #{action[:as].inspect}." unless MARKS.include?(action.name(:as))
+        raise RefusedAction, "There is no step “#{action[:step]}” in the procedures of this station." unless @station.procedures.any? { |procedure| procedure.step(action.name(:step)) }
+
+        @state
+      end
 
       def submit(_action) = @state.with(submitted: true)
 

@@ -4,7 +4,7 @@ module Nurv
   module Grading
     # Marks steps as a proctor tapped them beside a real bench: done, wrong, or out of order. It stands where StepMarks stands.
     class HandMarks
-      AS = {done: nil, wrong: :marked_wrong, out_of_order: :marked_out_of_order, left_out: nil}.freeze
+      AS = {done: nil, wrong: :marked_wrong, out_of_order: :marked_out_of_order}.freeze
 
       def initialize(transcript, truth, &wanted)
         @transcript = transcript

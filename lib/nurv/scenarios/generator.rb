@@ -11,6 +11,8 @@ module Nurv
         hard: {label: "Hard: faults hard to see or two at a time, something to be found by looking", severities: %i[light moderate], faults: 2, swing: 0.3, findings: 1}
       }.freeze
       TRIES = 12
+      # Nominal sizes, and how a plate says them.
+      SIZES = {0.75 => "3/4 in", 1 => "1 in", 1.5 => "1 1/2 in", 2 => "2 in"}.freeze
       MAKES = [["Karrow & Finch", "Breakwater"], ["Tollick Dyer", "Sentry"], ["Hobbin Ware", "Quayline"]].freeze
 
       # @param procedure [Procedures::Procedure]
@@ -26,13 +28,14 @@ module Nurv
       end
 
       # @return [Array<Station>] one after the other, no two with the same faults next to each other where that can be helped
-      def stations(count) = (1..count).map { |number| station(number) }
+      def stations(count) = (1..count).each_with_object([]) { |number, made| made << station(number, made.last) }
 
       private
 
-      def station(number)
+      def station(number, before)
         TRIES.times do |try|
           made = build(number, Random.new(Zlib.crc32("#{@seed}/#{number}/#{try}")))
+          next if before && made.data[:faults] == before.data[:faults] && try < TRIES / 2
           return made if Truth.of(Variant.new(made, 1), @procedure).solvable?
         end
         build(number, Random.new(Zlib.crc32("#{@seed}/#{number}")), faults: [])
@@ -41,18 +44,19 @@ module Nurv
       def build(number, random, faults: nil)
         faults ||= pick_faults(random)
         site = @catalog.sites.values[random.rand(@catalog.sites.size)]
+        size_in = SIZES.keys[random.rand(SIZES.size)]
         Station.new(Nurv.deep_freeze({
-          id: "#{@procedure.id}-#{@difficulty}-#{@seed}-#{number}", title: title(number, faults), assembly: @assembly.id.to_s, size_in: [0.75, 1, 1.5, 2][random.rand(4)],
-          plate: plate(random), site: site.id.to_s, line: {pressure_psi: random.rand(48..74), demand: 0.02, swing_psi: @settings[:swing]},
+          id: "#{@procedure.id}-#{@difficulty}-#{@seed}-#{number}", title: title(number, faults), assembly: @assembly.id.to_s, size_in: size_in,
+          plate: plate(random, SIZES[size_in]), site: site.id.to_s, line: {pressure_psi: random.rand(48..74), demand: 0.02, swing_psi: @settings[:swing]},
           springs_psid: around(@assembly.springs_psid, random, 0.12), openings_psid: around(@assembly.openings_psid, random, 0.15),
           kit: {id: @procedure.kits.first.to_s, face: %w[analogue digital][random.rand(2)], serial: "NK-#{random.rand(500..899)}", checked_on: "2026-0#{random.rand(2..8)}-1#{random.rand(0..9)}"},
           faults: faults.map { |fault, severity| {id: fault.id.to_s, severity: severity.to_s} }, findings: pick_findings(random), procedures: [@procedure.id.to_s]
         }), @catalog)
       end
 
-      def plate(random)
+      def plate(random, size)
         make, model = MAKES[random.rand(MAKES.size)]
-        {make: make, model: "#{model} #{@assembly.short[0]}", size: "1 in", serial: "#{make[0]}#{make.split.last[0]}-#{random.rand(10_000..99_999)}", type: @assembly.short}
+        {make: make, model: "#{model} #{@assembly.short[0]}", size: size, serial: "#{make[0]}#{make.split.last[0]}-#{random.rand(10_000..99_999)}", type: @assembly.short}
       end
 
       def pick_faults(random)
