@@ -1,24 +1,12 @@
 # frozen_string_literal: true
 
 require "support/web"
-require "rack/test"
 
 RSpec.describe "Acting at a bench over HTTP", :web do
-  include Rack::Test::Methods
-
-  def app = Web::App
+  include Requests
 
   let(:instructor) { make_instructor }
   let(:trainee) { make_trainee }
-
-  def sign_in(login, password)
-    clear_cookies
-    get "/sign-in"
-    post "/sign-in", login: login, password: password, authenticity_token: last_response.body[/name="authenticity_token" value="([^"]+)"/, 1]
-    get "/"
-    follow_redirect! if last_response.redirect?
-    @token = last_response.body[/X-CSRF-Token":"([^"]+)"/, 1]
-  end
 
   def act(attempt, kind, id: SecureRandom.uuid, seq: Store::Attempts.new.find(attempt.id).last_seq, **fields)
     post "/attempts/#{attempt.id}/actions", {kind: kind, action_id: id, seq: seq, seen_ms: 0, **fields}, "HTTP_X_CSRF_TOKEN" => @token

@@ -1,23 +1,9 @@
 # frozen_string_literal: true
 
 require "support/web"
-require "rack/test"
 
 RSpec.describe "Classes and exams", :web do
-  include Rack::Test::Methods
-
-  def app = Web::App
-
-  def wall_ms = (Time.now.to_f * 1000).round
-
-  def sign_in(login, password = "correct horse")
-    clear_cookies
-    token = get("/sign-in").body[/name="authenticity_token" value="([^"]+)"/, 1]
-    post "/sign-in", login: login, password: password, authenticity_token: token
-    @token = get("/help").body[/X-CSRF-Token":"([^"]+)"/, 1]
-  end
-
-  def send_form(path, **fields) = post(path, fields, "HTTP_X_CSRF_TOKEN" => @token)
+  include Requests
 
   let!(:instructor) { make_instructor }
   let(:trainees) { %w[teo una vic].map { |login| make_trainee(login) } }

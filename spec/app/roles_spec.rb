@@ -1,7 +1,6 @@
 # frozen_string_literal: true
 
 require "support/web"
-require "rack/test"
 
 # What each role gets: nobody, the trainee, a trainee of another class, another instructor, the owner.
 ROLES_OF_ROUTES = %i[nobody trainee other_trainee other_instructor owner].freeze
@@ -116,19 +115,10 @@ ROUTES_BY_ROLE = {
 }.freeze
 
 RSpec.describe "Every route for every role", :web do
-  include Rack::Test::Methods
-
-  def app = Web::App
-
-  def sign_in(login = nil, password = nil)
-    clear_cookies
-    token = get("/sign-in").body[/name="authenticity_token" value="([^"]+)"/, 1]
-    post "/sign-in", login: login, password: password, authenticity_token: token if login
-    @token = get("/help").body[/X-CSRF-Token":"([^"]+)"/, 1]
-  end
+  include Requests
 
   def submitted_attempt(owner, trainee)
-    begin_attempt(owner, trainee).tap { |attempt| Store::LiveBench.of(attempt).act(attempt, {kind: "submit"}, id: "s", known_seq: 0, seen_ms: 0, wall_ms: (Time.now.to_f * 1000).round) }
+    begin_attempt(owner, trainee).tap { |attempt| Store::LiveBench.of(attempt).act(attempt, {kind: "submit"}, id: "s", known_seq: 0, seen_ms: 0, wall_ms: wall_ms) }
   end
 
   let(:world) do

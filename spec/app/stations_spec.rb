@@ -1,21 +1,9 @@
 # frozen_string_literal: true
 
 require "support/web"
-require "rack/test"
 
 RSpec.describe "Stations and settings over HTTP", :web do
-  include Rack::Test::Methods
-
-  def app = Web::App
-
-  def sign_in(login, password = "correct horse")
-    clear_cookies
-    token = get("/sign-in").body[/name="authenticity_token" value="([^"]+)"/, 1]
-    post "/sign-in", login: login, password: password, authenticity_token: token
-    @token = get("/help").body[/X-CSRF-Token":"([^"]+)"/, 1]
-  end
-
-  def send_form(path, **fields) = post(path, fields, "HTTP_X_CSRF_TOKEN" => @token)
+  include Requests
 
   let!(:instructor) { make_instructor }
   let(:stations) { Store::Stations.new }
@@ -105,7 +93,7 @@ RSpec.describe "Stations and settings over HTTP", :web do
     expect(bench.progress.reached.last).to eq(:flush)
     twin = Nurv::Bench::Replay.new(attempt.variant, Nurv::Bench::Log.new(kept)).last
     bench.look { |span| expect(span.water_at(span.from_s + 1.0).to_h).to eq(twin.water_at(twin.from_s + 1.0).to_h) }
-    expect(again.clock_ms((Time.now.to_f * 1000).round)).to be_between(kept.last.at_ms, kept.last.at_ms + 5_000)
+    expect(again.clock_ms(wall_ms)).to be_between(kept.last.at_ms, kept.last.at_ms + 5_000)
     expect(get("/work").body.scan("Back to the bench").size).to eq(1)
   end
 

@@ -2,6 +2,7 @@
 
 require "spec_helper"
 require "tmpdir"
+require "rack/test"
 
 ENV["NURV_DATABASE"] ||= File.join(Dir.mktmpdir("nurv"), "test.sqlite3")
 require_relative "../../config/boot"
@@ -49,6 +50,25 @@ module People
     attempt = make_attempt(...)
     Store::Attempts.new.begin(attempt, Process.clock_gettime(Process::CLOCK_REALTIME, :millisecond))
   end
+end
+
+# Requests as a page of the application sends them.
+module Requests
+  include Rack::Test::Methods
+
+  def app = Web::App
+
+  def wall_ms = (Time.now.to_f * 1000).round
+
+  # Signs in, or with nobody named, out.
+  def sign_in(login = nil, password = "correct horse")
+    clear_cookies
+    token = get("/sign-in").body[/name="authenticity_token" value="([^"]+)"/, 1]
+    post "/sign-in", login: login, password: password, authenticity_token: token if login
+    @token = get("/help").body[/X-CSRF-Token":"([^"]+)"/, 1]
+  end
+
+  def send_form(path, **fields) = post(path, fields, "HTTP_X_CSRF_TOKEN" => @token)
 end
 
 RSpec.configure do |config|
