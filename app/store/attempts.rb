@@ -166,7 +166,7 @@ module Store
       rescue MovedOn
         # An act came in between; with it the bench is handed in.
         attempt = find(attempt.id)
-        (tries += 1) < 3 ? retry : warn("handing in attempt #{attempt.id}: acts keep coming in")
+        ((tries += 1) < 3) ? retry : warn("handing in attempt #{attempt.id}: acts keep coming in")
       rescue Nurv::Error => error
         # One bench that cannot be handed in must not keep the others from being so.
         warn "handing in attempt #{attempt.id}: #{error.message}"

@@ -57,9 +57,11 @@ module Store
     # @return [Integer] how many were new
     def enrol(room, entries)
       @database.transaction do
+        there = members(room).map { |member| member.name.downcase }
         entries.count do |entry|
-          next false if member_named(room, entry[:name])
+          next false if there.include?(entry[:name].downcase)
 
+          there << entry[:name].downcase
           add(room, Users.new(@database).create_trainee(entry[:name], room.join_code, entry[:pin]))
           true
         end

@@ -32,6 +32,9 @@ module Store
 
     def of(owner) = @rows.where(owner_id: owner.id).reverse(:id).map { |row| wrap(row) }
 
+    # @return [Hash{Integer => String}]
+    def titles(ids) = @rows.where(id: ids.uniq).select_hash(:id, :title)
+
     # @param stations [Array<Hash>] title, body, pool
     def create(owner, room, title:, policy:, stations:, shuffled:, seed:)
       id = @rows.insert(class_id: room.id, owner_id: owner.id, title: title, seed: seed, policy: policy.to_json, stations: JSON.generate(stations),

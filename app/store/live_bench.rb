@@ -36,39 +36,30 @@ module Store
     def initialize(attempt)
       @lock = Monitor.new
       @variant = attempt.variant
-      @procedures = attempt.station.procedures.map { |procedure| attempt.grading_policy.adjust(procedure) }
+      @policy = attempt.grading_policy
       @store = Attempts.new
-      @seq, text, progress = @store.snapshot(attempt)
-      @span = text ? resume(text) : nil
-      @progress = Nurv::Grading::Progress.new(progress ? JSON.parse(progress, symbolize_names: true) : {})
+      @seq = 0
+      @progress = Nurv::Grading::Progress.new
       @recent = []
-      @seq ||= 0
+      take_up(@store.snapshot(attempt))
     end
 
     # Everything that reads the bench does so in here, since looking ahead works on shared arrays.
-    def look = @lock.synchronize { yield(@span ||= opening) }
+    def look = @lock.synchronize { yield(span) }
 
     def catch_up(attempt)
       @lock.synchronize do
         next if @seq >= attempt.last_seq
 
         # Another worker was here: its snapshot is the bench to the last bit, and cheaper than doing its acts again.
-        take_up(attempt)
+        newest = @store.snapshot(attempt)
+        take_up(newest) if newest && newest.first >= attempt.last_seq
+        @store.actions_after(attempt, @seq).each { |action| go_on(action, span.after(action)) }
       end
     end
 
-    def take_up(attempt)
-      seq, text, progress = @store.snapshot(attempt)
-      return @store.actions_after(attempt, @seq).each { |action| go_on(action, (@span || opening).after(action)) } unless seq && seq >= attempt.last_seq
-
-      @seq = seq
-      @span = resume(text)
-      @progress = Nurv::Grading::Progress.new(JSON.parse(progress, symbolize_names: true)) if progress
-      @recent = []
-    end
-
-    # The procedure the tester follows: the one named on the report, or the first allowed.
-    def procedure = @procedures.find { |item| item.id.to_s == (@span || opening).state.report[:procedure] } || @procedures.first
+    # The procedure the tester follows.
+    def procedure = @policy.adjust(@variant.station.procedure_named(span.state.report[:procedure]))
 
     # Carries an act out: on the simulator first, then on disk, then in memory.
     #
@@ -81,7 +72,7 @@ module Store
         raise Attempts::MovedOn, "The bench has moved on in another window." unless known_seq == @seq
         raise Nurv::RefusedAction, "The exam is paused. Your clock stands still too; go on when it does." if attempt.paused?
 
-        write(attempt, data, id, landing_ms(@span || opening, seen_ms, attempt.clock_ms(wall_ms)))
+        write(attempt, data, id, landing_ms(seen_ms, attempt.clock_ms(wall_ms)))
       end
     end
 
@@ -90,7 +81,7 @@ module Store
       @lock.synchronize do
         return if @store.recorded?(attempt, id)
 
-        write(attempt, data, id, [attempt.clock_ms(wall_ms), ((@span || opening).from_s * 1000).round].max)
+        write(attempt, data, id, [attempt.clock_ms(wall_ms), (span.from_s * 1000).round].max)
       end
     end
 
@@ -104,17 +95,29 @@ module Store
       @lock.synchronize do
         next if @store.recorded?(attempt, "handed-in-by-the-clock")
 
-        at_ms = [attempt.ends_ms(wall_ms), ((@span || opening).from_s * 1000).round].max
+        at_ms = [attempt.ends_ms(wall_ms), (span.from_s * 1000).round].max
         write(attempt, {kind: "submit"}, "handed-in-by-the-clock", at_ms)
       end
     end
 
     private
 
+    def span = @span ||= Nurv::Bench::Span.new(@variant, Openings.state(@variant))
+
+    # @param newest [Array(Integer, String, String), nil] number, text and progress of a snapshot
+    def take_up(newest)
+      return unless newest
+
+      @seq, text, progress = newest
+      @span = Nurv::Bench::Span.new(@variant, Nurv::Bench::Snapshot.load(text))
+      @progress = Nurv::Grading::Progress.new(JSON.parse(progress, symbolize_names: true)) if progress
+      @recent = []
+    end
+
     def write(attempt, data, id, at_ms)
       action = Nurv::Bench::Action.new({**data, id: id, at_ms: at_ms})
-      after = (@span || opening).after(action)
-      entry = Nurv::Bench::Replay::Entry.new(action, @span || opening, after)
+      after = span.after(action)
+      entry = Nurv::Bench::Replay::Entry.new(action, span, after)
       progress = noted(entry)
       @store.append(attempt, action, @seq, Nurv::Bench::Snapshot.dump(after.state), progress.to_json)
       go_on(action, after, progress)
@@ -132,7 +135,7 @@ module Store
     end
 
     def go_on(action, after, progress = nil)
-      entry = Nurv::Bench::Replay::Entry.new(action, @span || opening, after)
+      entry = Nurv::Bench::Replay::Entry.new(action, span, after)
       @progress = progress || noted(entry)
       @recent.last&.before&.forget unless @recent.last&.before.equal?(after)
       @recent = (@recent + [entry]).last(RECENT)
@@ -140,14 +143,10 @@ module Store
       @seq += 1
     end
 
-    def landing_ms(span, seen_ms, now_ms)
+    def landing_ms(seen_ms, now_ms)
       earliest = [(span.from_s * 1000).round, now_ms - LATEST_ACK_MS].max
       seen_ms.clamp(earliest, [now_ms, earliest].max)
     end
-
-    def opening = Nurv::Bench::Span.new(@variant, Openings.state(@variant))
-
-    def resume(text) = Nurv::Bench::Span.new(@variant, Nurv::Bench::Snapshot.load(text))
 
     # Settled benches, by station and seed.
     module Openings

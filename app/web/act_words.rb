@@ -20,7 +20,7 @@ module Web
       when :find then "Noted as wrong: #{WORDS::LOOKS.fetch(action.name(:finding), action[:finding])}"
       when :fill then "Wrote in the report"
       when :clean then "Cleaned #{WORDS.control(action.name(:at))}"
-      when :repair then "Mended #{WORDS.part(action.name(:component))}: #{Nurv::Catalog.default.repairs.fetch(action.name(:action)).label.downcase}"
+      when :repair then "Mended #{Nurv::Scenarios::Repair.words([[action[:component], action[:action]]])}"
       when :inject then "Instructor: #{trouble(action)}"
       when :mark then "Marked #{action[:step].to_s.tr("_", " ")}: #{action[:as].to_s.tr("_", " ")}"
       when :fit then "#{WORDS.fitting(action.name(:fitting)).capitalize} on #{WORDS.control(action.name(:to))}"

@@ -3,10 +3,11 @@
 module Web
   # A bench as it is drawn: places of parts, words for their positions, what can be done to each, what there is to see.
   class BenchScreen
+    include BenchButtons
+    include BenchPlaces
+
     WORDS = Nurv::Bench::Words
     PIPE_Y = 190
-    COCK_TOP_Y = 112
-    KIT_TOP_Y = 345
     HORIZON_MS = 2_000
     KEYS = {
       shutoff_valve_1: "i", shutoff_valve_2: "o", test_cock_1: "1", test_cock_2: "2", test_cock_3: "3", test_cock_4: "4",
@@ -37,11 +38,7 @@ module Web
 
       def key = KEYS[id]
     end
-    HoseLine = Struct.new(:id, :label, :name, :path, :tag_x, :tag_y, :place, :end_x, :end_y, keyword_init: true) do
-      def key = KEYS[:"hose_#{id}"]
-    end
     Outlet = Struct.new(:id, :x, :y, :way, :label, :word, keyword_init: true)
-    Button = Struct.new(:label, :fields, :strong, keyword_init: true)
     Thing = Struct.new(:id, :label, :text, :seen, :noted, keyword_init: true)
 
     # The bench of a running attempt, with its next two seconds.
@@ -53,17 +50,14 @@ module Web
 
     attr_reader :attempt, :seq, :now_ms, :frames, :left_ms
 
-    def initialize(attempt, span, now_ms:, seq:, until_ms:, frozen: false, left_ms: nil)
+    def initialize(attempt, span, now_ms:, seq:, until_ms:, left_ms: nil)
       @attempt = attempt
       @state = span.state
       @now_ms = [now_ms, (span.from_s * 1000).round].max
       @seq = seq
-      @frozen = frozen
       @left_ms = left_ms
       @frames = Nurv::Bench::Frames.new(span, @now_ms / 1000.0, until_ms / 1000.0, inside: attempt.mode == "practice").to_h
     end
-
-    def frozen_scene? = @frozen
 
     def station = attempt.station
 
@@ -137,35 +131,13 @@ module Web
 
     def relief_x = assembly.components.include?(:relief_valve) && place(:relief_valve)[:x]
 
-    def hoses
-      @hoses ||= kit.hoses.values.map do |hose|
-        far = state.hose_ends.fetch(hose.id)
-        near = state.hose_ends[:"#{hose.id}_near"]
-        path, finish = (near && near != :kit) ? joined(near, far, hose) : from_port(hose, far)
-        HoseLine.new(id: hose.id, label: hose.label, name: hose.name, path: path, place: hose_place(far, near),
-          tag_x: finish[2], tag_y: finish[3], end_x: finish[0], end_y: finish[1])
-      end
-    end
-
-    # Where the pressures of the chambers are written in the view of the inside.
-    def inside_spots
-      drawing = assembly.drawing
-      between = ->(one, other) { (drawing[one][:x] + drawing[other][:x]) / 2 }
-      checks = assembly.components.include?(:check_valve_2)
-      list = [[:supply, 44, 212, "psi"], [:inlet, between.call(:shutoff_valve_1, :check_valve_1), 212, "psi"]]
-      list += checks ? [[:zone, between.call(:check_valve_1, :check_valve_2), 178, "psi"], [:outlet, between.call(:check_valve_2, :shutoff_valve_2), 212, "psi"]] : [[:body, between.call(:check_valve_1, :shutoff_valve_2), 212, "psi"]]
-      list << [:downstream, drawing[:downstream_tap][:x] - 40, 178, "psi"]
-      ports = kit.drawing[:ports]
-      list += [[:high, ports[:high][:x] - 8, 508, "H"]] if ports[:high]
-      list += [[:low, ports[:low][:x] + 10, 508, "L"]] if ports[:low]
-      list.select { |node, *| frames[:inside].key?(node) }
-    end
-
     def outlets
-      spots = @outlets ? nil : outlet_spots
-      @outlets ||= frames[:outlets].filter_map do |id, changes|
-        spot = spots[id] or next
-        Outlet.new(id: id, x: spot[0], y: spot[1], way: spot[2], label: spot[3], word: changes.first[1])
+      @outlets ||= begin
+        spots = outlet_spots
+        frames[:outlets].filter_map do |id, changes|
+          spot = spots[id] or next
+          Outlet.new(id: id, x: spot[0], y: spot[1], way: spot[2], label: spot[3], word: changes.first[1])
+        end
       end
     end
 
@@ -179,68 +151,6 @@ module Web
     def digital? = station.kit_state[:face] == "digital"
 
     def relief_word = outlets.find { |outlet| outlet.id == :relief_valve }&.word || "dry"
-
-    # --- hands
-
-    # @return [Array<Button>] what can be done to this control from where it stands
-    def buttons(control)
-      settings = case control.kind
-      when :needle_valve then needle_buttons(control)
-      when :shutoff_valve
-        [["Open slowly", 1.0, "slow"], ["Open", 1.0, "normal"], ["Close slowly", 0.0, "slow"], ["Close", 0.0, "normal"]]
-      when :tap then [["Open", 1.0, "normal"], ["A little", 0.02, "normal"], ["Close", 0.0, "normal"]]
-      else [["Open", 1.0, "normal"], ["Half", 0.5, "normal"], ["Crack", 0.1, "normal"], ["Close", 0.0, "normal"]]
-      end
-      settings = settings.reject { |_, to, _| to > 1.0 } unless control.kind == :needle_valve
-      settings.reject { |_, to, _| (to - control.position).abs < 1.0e-6 }
-        .map { |label, to, speed| Button.new(label: label, fields: {kind: "turn", valve: control.id, to: to, speed: speed}) }
-        .concat(wire(control))
-    end
-
-    # A shut, free test cock can be cleared.
-    def wire(control)
-      return [] unless control.kind == :test_cock && !control.open? && state.on_test_cock(control.id).nil?
-
-      [Button.new(label: "Clear with a wire", fields: {kind: "clean", at: control.id})]
-    end
-
-    def hose_buttons(hose)
-      list = assembly.test_cocks.keys.reject { |cock| state.hose_ends[hose.id] == cock }.map do |cock|
-        Button.new(label: "Put on #{WORDS.control(cock)}", fields: {kind: "connect", hose: hose.id, to: cock})
-      end
-      list << Button.new(label: "Take off", fields: {kind: "disconnect", hose: hose.id}) unless state.hose_ends[hose.id] == :free
-      list << Button.new(label: "Turn end for end", fields: {kind: "swap_ends", hose: hose.id}) if state.hose_ends[hose.id] == :free
-      list + near_buttons(hose)
-    end
-
-    def gauge_buttons
-      list = assembly.levels.values.reject { |level| level.elevation_in == state.gauge_in }.map do |level|
-        Button.new(label: "Hold level with #{level.label}", fields: {kind: "level", to: level.elevation_in})
-      end
-      list.unshift(Button.new(label: state.captured_psid ? "Release" : "Capture", fields: {kind: state.captured_psid ? "release" : "capture"})) if digital?
-      list
-    end
-
-    # Fittings in the box, and the test cocks they can go on.
-    def box_buttons
-      Nurv::Bench::Hands::FITTINGS.flat_map do |fitting|
-        name = WORDS.fitting(fitting)
-        next [Button.new(label: "Take the #{name} off", fields: {kind: "unfit", fitting: fitting})] if state.fittings.key?(fitting)
-
-        assembly.test_cocks.keys.map { |cock| Button.new(label: "#{name.capitalize} on #{WORDS.control(cock)}", fields: {kind: "fit", fitting: fitting, to: cock}) }
-      end
-    end
-
-    def canopy_buttons
-      to = (state.canopy == :on) ? "off" : "on"
-      [Button.new(label: "Canopy #{to}", fields: {kind: "canopy", to: to})]
-    end
-
-    def watch_buttons
-      list = [[:gauge, "gauge"], watched_thing].compact.reject { |at, _| at == state.watching }
-      list = [] unless watched_thing
-      list.map { |at, name| Button.new(label: "Watch the #{name}", fields: {kind: "watch", at: at}) }
-    end
 
     def gauge_height = format("%+g in", state.gauge_in)
 
@@ -270,7 +180,7 @@ module Web
 
     def repaired? = state.changes.any? { |change| change[:kind] == "repair" }
 
-    def repaired_parts = state.changes.select { |change| change[:kind] == "repair" }.map { |change| "#{WORDS.part(change[:component].to_sym)}: #{Nurv::Catalog.default.repairs.fetch(change[:action].to_sym).label.downcase}" }
+    def repaired_parts = state.changes.select { |change| change[:kind] == "repair" }.map { |change| Nurv::Scenarios::Repair.words([change.values_at(:component, :action)]) }
 
     def parts_to_repair = (assembly.components + assembly.shutoff_valves).map { |part| [part, WORDS.part(part)] }
 
@@ -298,11 +208,10 @@ module Web
 
     # --- paper
 
-    # The procedure the tester means to follow: the one named on the report, or the first allowed.
-    def procedure = procedures.find { |item| item.id.to_s == report(:procedure) } || procedures.first
+    # The procedure the tester means to follow.
+    def procedure = adjusted(station.procedure_named(report(:procedure)))
 
-    # As this attempt's policy has them, with an instructor's labels and limits.
-    def procedures = @procedures ||= attempt.respond_to?(:grading_policy) ? station.procedures.map { |item| attempt.grading_policy.adjust(item) } : station.procedures
+    def procedures = station.procedures.map { |item| adjusted(item) }
 
     def items = [procedure].flat_map { |procedure| procedure.items.values }.uniq(&:id)
 
@@ -321,85 +230,13 @@ module Web
 
     private
 
+    # As this attempt's policy has it, with an instructor's labels and limits.
+    def adjusted(procedure) = attempt.respond_to?(:grading_policy) ? attempt.grading_policy.adjust(procedure) : procedure
+
     def control(id, kind, x, y)
       position = state.rest_position(id)
       label = kit.valves[id]&.label || WORDS.control(id)
       Control.new(id: id, label: label, x: x, y: y, kind: kind, position: position, words: ActWords.position(id, position))
-    end
-
-    def needle_buttons(control)
-      here = control.position
-      steps = [["−¼", -0.25], ["−⅛", -0.125], ["+⅛", 0.125], ["+¼", 0.25], ["+½", 0.5], ["+1", 1.0]]
-      turns = steps.map { |label, by| [label, here + by, "normal"] }.select { |_, to, _| to.between?(0.0, 2.5) }
-      turns + [["Close slowly", 0.0, "slow"], ["Close", 0.0, "normal"], ["Open wide", 2.5, "normal"]]
-    end
-
-    def near_buttons(hose)
-      return [] unless hose.detachable
-
-      near = state.hose_ends[:"#{hose.id}_near"]
-      return [Button.new(label: "Kit end back on the kit", fields: {kind: "disconnect", hose: hose.id, end: "near"})] if near != :kit
-
-      assembly.test_cocks.keys.map do |cock|
-        Button.new(label: "Kit end to #{WORDS.control(cock)}", fields: {kind: "connect", hose: hose.id, to: cock, end: "near"})
-      end
-    end
-
-    def hose_place(far, near)
-      words = (far == :free) ? "free end in the bucket" : "on #{WORDS.control(far)}"
-      (near && near != :kit) ? "#{words}, kit end on #{WORDS.control(near)}" : words
-    end
-
-    def cock_x(cock) = place(cock)[:x]
-
-    # Path, and [end x, end y, tag x, tag y].
-    def from_port(hose, far)
-      x = kit.drawing[:ports].fetch(hose.id)[:x]
-      if far == :free
-        end_x, end_y = kit.drawing[:free_ends].fetch(hose.id)
-        return ["M#{x} #{KIT_TOP_Y} C#{x} #{KIT_TOP_Y - 52} #{end_x} #{KIT_TOP_Y - 62} #{end_x} #{KIT_TOP_Y + 30} L#{end_x} #{end_y}",
-          [end_x, end_y, end_x, end_y - 40]]
-      end
-      cock = cock_x(far)
-      lane = cock + 40
-      ["M#{x} #{KIT_TOP_Y} C#{x} #{KIT_TOP_Y - 36} #{lane} #{KIT_TOP_Y - 30} #{lane} #{KIT_TOP_Y - 70} L#{lane} 96 " \
-       "C#{lane} 62 #{cock} 62 #{cock} #{COCK_TOP_Y}", [cock, COCK_TOP_Y, lane, 250]]
-    end
-
-    def joined(near, far, hose)
-      from = cock_x(near)
-      return ["M#{from} #{COCK_TOP_Y} C#{from} 40 #{from + 60} 34 #{from + 90} 60", [from + 90, 60, from + 60, 46]] if far == :free
-
-      to = cock_x(far)
-      ["M#{from} #{COCK_TOP_Y} C#{from} 30 #{from + 40} 30 #{from + 80} 30 L#{to - 80} 30 C#{to - 40} 30 #{to} 30 #{to} #{COCK_TOP_Y}",
-        [to, COCK_TOP_Y, (from + to) / 2, 30]]
-    end
-
-    def outlet_spots
-      spots = assembly.test_cocks.keys.to_h { |cock| [cock, [cock_x(cock), COCK_TOP_Y - 2, :up, WORDS.control(cock)]] }
-      spots[:relief_valve] = [relief_x, 306, :down, "Relief port"] if relief_x
-      spots[:residual] = [relief_x + 62, 232, :down, "Body of CV2"] if relief_x
-      spots.merge!(fitting_spots)
-      kit.valves.each_key do |valve|
-        spout = kit.drawing[:valves][valve][:spout]
-        spots[valve] = [spout[:x], spout[:y], :down, kit.valves[valve].label] if spout
-      end
-      hoses.each do |hose|
-        spots[:"hose_#{hose.id}"] = [hose.end_x, hose.end_y + 4, :down, hose.name] if state.hose_ends[hose.id] == :free
-      end
-      spots
-    end
-
-    def fitting_spots
-      tube = on_cock(:sight_tube)
-      tee = on_cock(:bleed_off_tee)
-      spots = {}
-      spots[:sight_tube_brim] = [tube, 24, :up, "Sight tube"] if tube
-      spots[:tee_needle] = [tee - 66, 90, :down, "Tee"] if tee
-      spots[:tee_side] = [tee, 74, :up, "Tee"] if tee
-      spots[:downstream_tap] = [tap.x, 222, :down, "Tap"]
-      spots[:air_inlet] = [air_inlet_x, 96, :up, "Air inlet"] if air_inlet_x
-      spots
     end
 
     def strainers

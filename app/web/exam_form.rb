@@ -4,7 +4,7 @@ module Web
   # An exam to be set up: stations or pools of them, procedures, policy.
   class ExamForm < PolicyForm
     # @param rows [Array<Store::Stations::Row>] this instructor's stations
-    def self.from(policy, rows, raw = {}) = new(PolicyForm.of(policy).raw.merge("name" => policy.name).merge(raw), rows)
+    def self.from(policy, rows) = new(PolicyForm.of(policy).raw, rows)
 
     attr_reader :rows
 

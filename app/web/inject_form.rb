@@ -3,15 +3,10 @@
 module Web
   # Trouble that an instructor puts into a practice bench.
   class InjectForm < Form
+    # Trouble with the line, as an instructor chooses it; faults stand in the catalogue.
+    WHAT = {swing: "The supply swings", calm: "The supply stands still", demand: "Taps open downstream", no_demand: "Taps close downstream"}.freeze
+
     # @return [Hash] kind and fields of the act
-    def data
-      case self[:what]
-      when "swing" then {kind: "inject", swing_psi: 1.5}
-      when "calm" then {kind: "inject", swing_psi: 0.0}
-      when "demand" then {kind: "inject", demand: 0.4}
-      when "no_demand" then {kind: "inject", demand: 0.0}
-      else {kind: "inject", fault: self[:what], severity: self[:severity]}
-      end
-    end
+    def data = {kind: "inject", **Nurv::Bench::Instructing::USUAL.fetch(self[:what].to_sym) { {fault: self[:what], severity: self[:severity]} }}
   end
 end

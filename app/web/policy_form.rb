@@ -4,8 +4,6 @@ module Web
   # How an exam is run and marked, as fields on a page.
   class PolicyForm < Form
     SECTIONS = Nurv::Grading::Policy::SECTIONS
-    # Mistakes an instructor may let fail an exam on its own.
-    OUTRIGHT = %i[went_on not_notified water_on_unannounced never_shown wrong_overall record_wrong left_shut left_open shutoff_opened_fast shutoff_called_relief repair_wrong finding_missed].freeze
 
     def self.of(policy)
       new({"name" => policy.name, "pass_mark" => format("%g", policy.pass_mark), "tolerance_psid" => policy.tolerance_psid.to_s, "time_limit_min" => policy.time_limit_min.to_s,
@@ -17,7 +15,7 @@ module Web
 
     def data
       {id: "own", name: self[:name], weights: SECTIONS.to_h { |name| [name, self["w_#{name}"].to_f] }, pass_mark: self[:pass_mark].to_f,
-       tolerance_psid: self[:tolerance_psid].tr(",", ".").to_f, fail_outright: list(:fail_outright) & OUTRIGHT.map(&:to_s),
+       tolerance_psid: self[:tolerance_psid].tr(",", ".").to_f, fail_outright: list(:fail_outright) & Nurv::Grading::Policy::OUTRIGHT.map(&:to_s),
        time_limit_min: self[:time_limit_min].empty? ? nil : self[:time_limit_min].to_i, critical_fails: self[:critical_fails] == "1", hints: self[:hints] == "1", skip_waiting: self[:skip_waiting] == "1", retest: self[:retest]}
     end
 

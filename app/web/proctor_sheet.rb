@@ -17,7 +17,7 @@ module Web
       @log = Store::Attempts.new.log(attempt)
     end
 
-    def procedure = @procedure ||= attempt.grading_policy.adjust(attempt.station.procedures.find { |item| item.id.to_s == field(:procedure) } || attempt.station.procedures.first)
+    def procedure = @procedure ||= attempt.grading_policy.adjust(attempt.station.procedure_named(field(:procedure)))
 
     def truth = @truth ||= Nurv::Scenarios::Truth.of(attempt.variant, procedure)
 
@@ -41,20 +41,16 @@ module Web
     def noted?(finding) = @log.of(:find).any? { |action| action.name(:finding) == finding.at }
 
     # The correct tester's bench at the end of the step in hand.
-    def screen = @screen ||= scene
+    def screen
+      @screen ||= truth.end_of(current_step&.id).then do |at_s|
+        at_ms = (at_s * 1000).round
+        truth.at(at_s) { |span| BenchScreen.new(attempt, span, now_ms: at_ms, seq: 0, until_ms: at_ms + 200) }
+      end
+    end
 
     def seq = attempt.last_seq
 
     private
-
-    def scene
-      moments = truth.run.moments
-      starts = moments.values
-      from = moments[current_step&.id] || truth.run.end_s
-      at_s = (starts.select { |time| time > from + 0.5 }.min || truth.run.end_s) - 0.2
-      at_ms = (at_s * 1000).round
-      truth.at(at_s) { |span| BenchScreen.new(attempt, span, now_ms: at_ms, seq: 0, until_ms: at_ms + 200, frozen: true) }
-    end
 
     # Steps of this station's test, as a correct tester would take them.
     def wanted = @wanted ||= truth.steps.map { |id| procedure.step(id) }

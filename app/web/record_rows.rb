@@ -14,7 +14,7 @@ module Web
     end
 
     def to_csv
-      titles = DB[:exams].where(id: @attempts.filter_map(&:exam_id).uniq).select_hash(:id, :title)
+      titles = Store::Exams.new.titles(@attempts.filter_map(&:exam_id))
       CSV.generate do |csv|
         csv << HEAD
         @attempts.each { |attempt| csv << row(attempt, titles).map { |cell| cell.is_a?(String) ? cell.sub(FORMULA) { |start| "'#{start}" } : cell } }
@@ -25,11 +25,7 @@ module Web
     def short
       @attempts.map do |attempt|
         standing = @standings[attempt.id]
-        [attempt.trainee_name, attempt.station.title, attempt.status, standing&.score.to_s, if standing
-                                                                                              standing.pass ? "pass" : "fail"
-                                                                                            else
-                                                                                              ""
-                                                                                            end, yield(attempt.submitted_at)]
+        [attempt.trainee_name, attempt.station.title, attempt.status, standing&.score.to_s, result(standing).to_s, yield(attempt.submitted_at)]
       end
     end
 
@@ -40,10 +36,12 @@ module Web
 
     private
 
+    def result(standing) = standing && (standing.pass ? "pass" : "fail")
+
     def row(attempt, titles)
       standing = @standings[attempt.id]
       [attempt.trainee_name, titles[attempt.exam_id], attempt.station.title, attempt.station.assembly.short, attempt.mode, attempt.retest_of ? "yes" : "no", attempt.status, standing&.score, standing&.computed_score,
-        standing && (standing.pass ? "pass" : "fail"), standing&.overridden, standing&.mistakes&.join(" "), attempt.submitted_at&.utc&.iso8601, attempt.published_at&.utc&.iso8601, attempt.seed, attempt.id]
+        result(standing), standing&.overridden, standing&.mistakes&.join(" "), attempt.submitted_at&.utc&.iso8601, attempt.published_at&.utc&.iso8601, attempt.seed, attempt.id]
     end
   end
 end

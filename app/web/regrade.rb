@@ -18,17 +18,12 @@ module Web
       @changes ||= @attempts.map do |attempt|
         before = @grades.with_overrides(attempt)
         points = @grades.overrides(attempt).to_h { |item| [item.line, item.earned] }
-        Change.new(attempt: attempt, before: before, after: again(attempt, before).overridden(points))
+        Change.new(attempt: attempt, before: before, after: again(attempt).overridden(points))
       end
     end
 
     private
 
-    # Lines stay as they are unless the tolerance of readings changed; then they are marked again from the log.
-    def again(attempt, before)
-      return Nurv::Grading::Grade.new(@grades.computed(attempt).lines, @policy, before.procedure) if @policy.tolerance_psid == attempt.grading_policy.tolerance_psid
-
-      Nurv::Grading::Grader.grade(attempt.variant, Store::Attempts.new.log(attempt), policy: @policy)
-    end
+    def again(attempt) = @grades.computed(attempt).under(@policy) || Nurv::Grading::Grader.grade(attempt.variant, Store::Attempts.new.log(attempt), policy: @policy)
   end
 end

@@ -50,8 +50,7 @@ module Web
         number = Nurv::Procedures::Item.number(value)
         [item.label, number ? "#{value} #{item.unit}" : value, item.at_least ? "at least #{item.at_least}" : "", item.result(value).to_s.tr("_", " ").sub("none", "")]
       end
-      buffer = own.buffer_psid
-      rows << ["Buffer", "#{buffer} psid", (buffer < 3.0) ? "below 3.0" : "", ""] if buffer
+      rows << ["Buffer", "#{own.buffer_psid} psid", procedure.buffer_warning(own.values).to_s, ""] if own.buffer_psid
       [["Item", "Recorded", "Limit", "By the limit"], *rows]
     end
 
@@ -65,7 +64,7 @@ module Web
 
     def diagnosis(own) = own.diagnoses.map { |text| Web.diagnosis_words(text) }.join("; ").then { |text| (text.empty? && @fields[:diagnosis]) ? "Nothing wrong" : text }
 
-    def repairs = [["Written", @fields[:repairs].to_s], *@state.changes.select { |change| change[:kind] == "repair" }.map { |change| ["Done at #{Nurv::Units.clock(change[:at_s])}", "#{WORDS.part(change[:component].to_sym)}: #{Nurv::Catalog.default.repairs.fetch(change[:action].to_sym).label.downcase}"] }]
+    def repairs = [["Written", @fields[:repairs].to_s], *@state.changes.select { |change| change[:kind] == "repair" }.map { |change| ["Done at #{Nurv::Units.clock(change[:at_s])}", Nurv::Scenarios::Repair.words([change.values_at(:component, :action)])] }]
 
     def findings
       noted = @state.findings.map { |at| ["Noted", WORDS::LOOKS.fetch(at.to_sym, at.tr("_", " "))] }

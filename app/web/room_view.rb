@@ -26,12 +26,11 @@ module Web
 
     def tile(attempt, own)
       progress = Nurv::Grading::Progress.new(attempt.progress || {})
-      procedure = attempt.station.procedures.first
-      steps = procedure.steps.reject { |step| step.only.any? || step.optional? }
+      procedure = attempt.station.procedure_named(progress.procedure)
       running = attempt.started?
       Tile.new(attempt: attempt, name: attempt.trainee_name, station: "#{own.index(attempt) + 1} of #{own.size} · #{attempt.station.title}", state: attempt.status,
         connected: running && attempt.seen_wall_ms && @wall_ms - attempt.seen_wall_ms < CONNECTED_MS, step: step_words(progress, procedure, attempt),
-        share: running ? (progress.reached & steps.map(&:id)).size / steps.size.to_f : 0, left_ms: running && attempt.left_ms(@wall_ms), last: last_words(progress),
+        share: running ? progress.share(procedure) : 0, left_ms: running && attempt.left_ms(@wall_ms), last: last_words(progress),
         alarm: alarm(progress, attempt), harmful: progress.alarms.size, stuck: running && !attempt.paused? && idle_ms(progress, attempt) > STUCK_MS, needle: attempt.needle_psid&.round(1))
     end
 

@@ -36,7 +36,7 @@ module Web
       end
     end
 
-    def mending(truth) = truth.mending.map { |part, way| "#{Nurv::Bench::Words.part(part.to_sym)}: #{Nurv::Catalog.default.repairs.fetch(way.to_sym).label.downcase}" }.join("; ")
+    def mending(truth) = Nurv::Scenarios::Repair.words(truth.mending)
 
     def springs
       @variant.edge_settings.filter_map do |edge, set|
@@ -56,7 +56,7 @@ module Web
     # The bench as a tester finds it.
     def scene
       attempt = Scene.new(id: 0, station: @variant.station, mode: "practice")
-      BenchScreen.new(attempt, Nurv::Bench::Span.new(@variant, Nurv::Bench::Opening.new(@variant).state), now_ms: 0, seq: 0, until_ms: 500, frozen: true)
+      BenchScreen.new(attempt, Nurv::Bench::Span.new(@variant, Nurv::Bench::Opening.new(@variant).state), now_ms: 0, seq: 0, until_ms: 500)
     end
 
     # Stands in for an attempt where there is none.

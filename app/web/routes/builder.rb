@@ -25,7 +25,8 @@ module Web
         app.post("/stations/preview") do
           need_instructor!
           form = StationForm.new(params, built_assembly)
-          piece :"stations/_preview", form: form, good: form.valid?, seed: [params[:preview_seed].to_i, 1].max
+          seed = [params[:preview_seed].to_i, 1].max
+          piece :"stations/_preview", form: form, seed: seed, sheet: form.valid? ? TruthSheet.new(form.station, seed: seed) : nil
         end
 
         # Before the routes that take any name for a station's.

@@ -8,7 +8,7 @@ module Web
         app.get("/classes/:id/exams/new") do
           room = room_of_mine
           policies = Store::Policies.new.of(current_user)
-          show_exam_form(room, ExamForm.from(policies[params[:policy].to_s] || policies["standard"], Store::Stations.new.of(current_user), {}), policies)
+          show_exam_form(room, ExamForm.from(policies[params[:policy].to_s] || policies["standard"], Store::Stations.new.of(current_user)), policies)
         end
 
         app.post("/classes/:id/exams") do
@@ -101,7 +101,7 @@ module Web
           attempt = attempt_taught
           redirect "/attempts/#{attempt.id}/result" if attempt.over?
           halt 404 unless attempt.started?
-          page :"exams/watch", title: "Watching", wide: true, attempt: attempt, screen: bench_screen(attempt), name: Store::Users.new.find(attempt.trainee_id).name
+          page :"exams/watch", title: "Watching", wide: true, attempt: attempt, screen: bench_screen(attempt), sheet: TruthSheet.new(attempt.variant.station, seed: attempt.seed), name: Store::Users.new.find(attempt.trainee_id).name
         end
 
         app.get("/attempts/:id/watch/scene") do

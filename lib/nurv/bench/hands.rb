@@ -4,16 +4,15 @@ module Nurv
   module Bench
     # What an act does to the bench. Pure: a state and an act in, the next state out, or a refusal with its reason.
     class Hands
+      include Mending
+      include Instructing
+
       # Seconds for a usual turn of each sort of control, over any travel.
       TRAVEL_S = {shutoff_valve: 1.0, test_cock: 0.6, needle_valve: 0.4, downstream_tap: 0.6}.freeze
       # A hose taken off a test cock loses this share of its water.
       DRAINED = 0.5
       FLUSH_S = 1.0
       FITTINGS = %i[sight_tube bleed_off_tee line_gauge].freeze
-      # How a proctor may mark a step beside a real bench.
-      MARKS = %i[done wrong out_of_order].freeze
-      # How far trouble put in by an instructor may go.
-      TROUBLE = {swing_psi: 0..10, demand: 0..1}.freeze
 
       # @param variant [Scenarios::Variant]
       # @param span [Span] the bench from its last act on
@@ -276,76 +275,7 @@ module Nurv
         end
         raise RefusedAction, "That is noted already." if @state.findings.include?(thing.to_s)
 
-        @state.with(findings: (@state.findings | [action[:finding].to_s]).freeze)
-      end
-
-      # Pushes a wire through a shut test cock's outlet and bore.
-      def clear(cock)
-        raise RefusedAction, "Close #{Words.control(cock)} first." if @state.open?(cock)
-        raise RefusedAction, "Take off what is on #{Words.control(cock)} first." if @state.on_test_cock(cock)
-
-        @state.with(water: water_now, changes: (@state.changes + [{kind: "clean", component: cock.to_s, action: "clear_passage"}]).freeze)
-      end
-
-      # --- mending, and trouble
-
-      # Opens a part up and mends it. The fault goes only if this was the right thing to do to the right part.
-      def repair(action)
-        part = action.name(:component)
-        way = Catalog.default.repairs[action.name(:action)]
-        raise RefusedAction, "Repairs are not part of this test. Report what you found." unless @station.repairs?
-        raise RefusedAction, "“#{action[:action]}” is not something one does to #{part.to_s.tr("_", " ")}." unless way&.fits?(part)
-        raise RefusedAction, "This assembly has no #{Words.part(part).downcase}." unless parts.include?(part)
-
-        water_off!(part)
-        change = {kind: "repair", component: part.to_s, action: way.id.to_s, at_s: @time_s}
-        @state.with(water: drained, changes: (@state.changes + [change]).freeze)
-      end
-
-      def parts = @station.assembly.components + @station.assembly.shutoff_valves + @station.assembly.test_cocks.keys
-
-      def water_off!(part)
-        open = case part
-        when :shutoff_valve_1 then []
-        when :shutoff_valve_2 then [:shutoff_valve_1]
-        else @station.assembly.shutoff_valves
-        end.select { |valve| @state.open?(valve) }
-        raise RefusedAction, "Close #{open.map { |valve| Words.control(valve) }.join(" and ")} before you open it up; there is pressure on it." if open.any?
-      end
-
-      # What stood in the body runs out when it is opened.
-      def drained
-        water = water_now
-        body = @station.assembly.nodes.map { |node| node[:id].to_sym } - %i[supply downstream]
-        index = @span.network.index
-        pressures = water.pressures.dup
-        body.each { |node| pressures[index[node]] = [pressures[index[node]], 0.0].min }
-        water.with(pressures: pressures.freeze)
-      end
-
-      # An instructor's trouble: a fault from now on, a supply that swings, or taps opened downstream.
-      def inject(action)
-        change = {kind: "inject", **action.fields.slice(:fault, :severity, :swing_psi, :demand)}
-        fault = Catalog.default.faults[action.name(:fault)] if action[:fault]
-        raise RefusedAction, "“#{action[:fault]}” cannot happen to this assembly." if action[:fault] && !fault&.applies_to?(@station.assembly.id)
-        graded = fault.nil? || Scenarios::Fault::SEVERITIES.include?(action.name(:severity))
-        if change.size == 1 || !graded
-          raise RefusedAction, "Say which trouble: a fault with its severity, a swing in psi, or a demand from 0 to 1."
-        end
-        TROUBLE.each do |name, range|
-          raise RefusedAction, "#{name.to_s.tr("_", " ").capitalize} goes from #{range.min} to #{range.max}." unless change[name].nil? || (change[name].is_a?(Numeric) && range.cover?(change[name]))
-        end
-        demand = action[:demand] || fault&.demand
-        controls = demand ? @state.controls.merge(demand: Hydraulics::Ramp.new(@state.position(:demand, @time_s), demand.to_f, @time_s, @time_s + 1.0)).freeze : @state.controls
-        @state.with(water: water_now, controls: controls, changes: (@state.changes + [change]).freeze)
-      end
-
-      # A proctor's mark beside a real bench leaves the simulated one alone.
-      def mark(action)
-        raise RefusedAction, "A step is marked done, wrong or out of order, not #{action[:as].inspect}." unless MARKS.include?(action.name(:as))
-        raise RefusedAction, "There is no step “#{action[:step]}” in the procedures of this station." unless @station.procedures.any? { |procedure| procedure.step(action.name(:step)) }
-
-        @state
+        @state.with(findings: (@state.findings + [thing.to_s]).freeze)
       end
 
       def submit(_action) = @state.with(submitted: true)

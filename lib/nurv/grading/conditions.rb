@@ -2,15 +2,15 @@
 
 module Nurv
   module Grading
-    # What a step may ask for to be recognised. Each condition is asked of one entry of a transcript.
+    # What a step may ask for to be recognised. Each condition is asked of one entry of a chronicle.
     #
     # A clause is a mapping of condition ids to their values; all of them must hold.
     class Conditions
-      # @param transcript [Transcript]
+      # @param chronicle [Chronicle]
       # @param step [Procedures::Step]
       # @param since [Integer] entries before this one do not count
-      def initialize(transcript, step, since: 0, reference_psid: nil)
-        @transcript = transcript
+      def initialize(chronicle, step, since: 0, reference_psid: nil)
+        @chronicle = chronicle
         @step = step
         @since = since
         @reference_psid = reference_psid
@@ -26,19 +26,20 @@ module Nurv
 
       def self.known?(name) = REGISTRY.key?(name)
 
-      private
-
-      def state(index) = @transcript.state(index)
-
-      def told(topic, index)
-        needed = @transcript.variant.station.site.people.values.select { |person| person.topics.include?(topic) }
+      # @return [Boolean] everybody here who is to hear of this has been told
+      def told?(topic, index)
+        needed = @chronicle.variant.station.site.people.values.select { |person| person.topics.include?(topic) }
         needed.all? { |person| state(index).told.include?([person.id, topic.to_sym]) }
       end
+
+      private
+
+      def state(index) = @chronicle.state(index)
 
       def looked(things, index) = things.all? { |thing| state(index).looked.include?(thing.to_sym) }
 
       def looking(thing, index)
-        action = @transcript.action(index)
+        action = @chronicle.action(index)
         action.kind == :look && action.name(:at) == thing.to_sym
       end
 
@@ -60,46 +61,46 @@ module Nurv
 
       # Shutoffs as they were when the tester came.
       def as_found(_value, index)
-        found = @transcript.replay.first.state
-        @transcript.variant.station.assembly.shutoff_valves.all? { |valve| (state(index).rest_position(valve) - found.rest_position(valve)).abs < 0.01 }
+        found = @chronicle.replay.first.state
+        @chronicle.variant.station.assembly.shutoff_valves.all? { |valve| (state(index).rest_position(valve) - found.rest_position(valve)).abs < 0.01 }
       end
 
       # An act that brought a control there from the other position.
       def set_again(positions, index)
-        positions.all? { |control, wanted| @transcript.turned(index, control) == ((wanted == "open") ? 1 : -1) && set({control => wanted}, index) }
+        positions.all? { |control, wanted| @chronicle.turned(index, control) == ((wanted == "open") ? 1 : -1) && set({control => wanted}, index) }
       end
 
       def was_closed(control, index) = (0..index).any? { |i| state(i).closed?(control.to_sym) }
 
       def test_cocks_closed(_value, index)
-        @transcript.variant.station.assembly.test_cocks.each_key.all? { |cock| state(index).closed?(cock) }
+        @chronicle.variant.station.assembly.test_cocks.each_key.all? { |cock| state(index).closed?(cock) }
       end
 
       # Each ran for at least a second with nothing on it, and was closed again.
       def flushed(cocks, index) = cocks.all? { |cock| state(index).flushed.include?(cock.to_sym) }
 
       def bled(hoses, index)
-        share = @transcript.procedure.bleed_air_share
-        hoses.all? { |hose| @transcript.span(index).air_in_hose(hose.to_sym, @transcript.from_s(index)) <= share }
+        share = @chronicle.procedure.bleed_air_share
+        hoses.all? { |hose| @chronicle.span(index).air_in_hose(hose.to_sym, @chronicle.from_s(index)) <= share }
       end
 
       # The low bleed was opened, the needle rose to the apparent value or above, and the bleed was closed.
       def reset(_value, index)
-        return false unless @transcript.turned(index, :low_bleed) == -1 && state(index).closed?(:low_bleed)
+        return false unless @chronicle.turned(index, :low_bleed) == -1 && state(index).closed?(:low_bleed)
 
-        opened = @transcript.last_opened(:low_bleed, index)
+        opened = @chronicle.last_opened(:low_bleed, index)
         return false if opened.nil? || opened < @since
 
-        @transcript.highest_needle(opened, index) >= (@reference_psid || 0.0) - 0.05
+        @chronicle.highest_needle(opened, index) >= (@reference_psid || 0.0) - 0.05
       end
 
       # From the first turn of a valve on.
-      def turning(valve, index) = (@since..index).any? { |i| @transcript.turned(i, valve.to_sym) != 0 }
+      def turning(valve, index) = (@since..index).any? { |i| @chronicle.turned(i, valve.to_sym) != 0 }
 
       def situation(_value, index) = hold?(@step.situation, index)
 
-      REGISTRY = %i[told looked looking hoses hose_on_any hoses_off set set_again was_closed fittings fittings_off canopy as_found test_cocks_closed flushed
-        bled reset turning situation].to_h { |name| [name, instance_method(name)] }.freeze
+      REGISTRY = %i[looked looking hoses hose_on_any hoses_off set set_again was_closed fittings fittings_off canopy as_found test_cocks_closed flushed
+        bled reset turning situation].to_h { |name| [name, instance_method(name)] }.merge(told: instance_method(:told?)).freeze
       private_constant :REGISTRY
     end
   end

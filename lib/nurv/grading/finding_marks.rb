@@ -4,15 +4,15 @@ module Nurv
   module Grading
     # Marks what was noted as wrong with site, kit and installation, and whether the tester stopped where one must.
     class FindingMarks
-      def initialize(transcript, truth)
-        @transcript = transcript
+      def initialize(chronicle, truth)
+        @chronicle = chronicle
         @truth = truth
-        @station = transcript.variant.station
+        @station = chronicle.variant.station
       end
 
       # @return [Array<Line>] none at a station with nothing to find and nothing noted
       def lines
-        noted = @transcript.last_state.findings.map(&:to_sym)
+        noted = @chronicle.last_state.findings.map(&:to_sym)
         found = @station.findings.map { |finding| finding_line(finding, noted.include?(finding.at)) }
         false_ones = (noted - @station.findings.map(&:at)).map { |at| false_line(at) }
         found + false_ones + (@truth.stopped? ? [stop_line] : [])
@@ -30,16 +30,16 @@ module Nurv
       end
 
       def stop_line
-        index = (0...@transcript.size).find { |i| @transcript.action(i).kind == :connect || shut?(i) }
+        index = (0...@chronicle.size).find { |i| @chronicle.action(i).kind == :connect || shut?(i) }
         build(:stopped, "Stopped where testing must not go on", 30, index ? :went_on : nil, "No hose put on, no shutoff closed.",
-          index ? "The test was begun." : "Stopped.", index && @transcript.from_s(index))
+          index ? "The test was begun." : "Stopped.", index && @chronicle.from_s(index))
       end
 
-      def shut?(index) = @station.assembly.shutoff_valves.any? { |valve| @transcript.turned(index, valve) == -1 }
+      def shut?(index) = @station.assembly.shutoff_valves.any? { |valve| @chronicle.turned(index, valve) == -1 }
 
       def moment_of(at)
-        index = (0...@transcript.size).find { |i| @transcript.action(i).kind == :find && @transcript.action(i).name(:finding) == at }
-        index && @transcript.from_s(index)
+        index = (0...@chronicle.size).find { |i| @chronicle.action(i).kind == :find && @chronicle.action(i).name(:finding) == at }
+        index && @chronicle.from_s(index)
       end
 
       def build(id, title, points, mistake, expected, happened, moment)

@@ -40,6 +40,11 @@ module Nurv
 
       def pass? = score >= policy.pass_mark && failed_outright.empty?
 
+      # The same lines weighed by another policy.
+      #
+      # @return [Grade, nil] nil where the lines themselves depend on what differs: tolerance, or the procedures
+      def under(other) = (other.tolerance_psid == policy.tolerance_psid && other.procedures == policy.procedures) ? Grade.new(lines, other, procedure) : nil
+
       # The same grade with some lines marked otherwise.
       #
       # @param points [Hash{String => Float}] key of a line => points earned

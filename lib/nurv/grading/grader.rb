@@ -15,13 +15,7 @@ module Nurv
       def self.grade(variant, log, procedure: nil, policy: nil)
         replay = Bench::Replay.new(variant, log)
         policy ||= Catalog.default.policies.fetch(:standard)
-        new(replay, policy.adjust(procedure || chosen_procedure(variant, replay)), policy).grade
-      end
-
-      # The procedure named on the report, or the first the station allows.
-      def self.chosen_procedure(variant, replay)
-        named = replay.last.state.report[:procedure].to_s.to_sym
-        variant.station.procedures.find { |procedure| procedure.id == named } || variant.station.procedures.first
+        new(replay, policy.adjust(procedure || variant.station.procedure_named(replay.last.state.report[:procedure])), policy).grade
       end
 
       def initialize(replay, procedure, policy)
@@ -42,45 +36,45 @@ module Nurv
       def injected = @replay.last.state.changes.select { |change| change[:kind] == "inject" }
 
       def test
-        transcript = Transcript.new(@replay, @procedure)
+        chronicle = Chronicle.new(@replay, @procedure)
         report = Reports::FieldReport.new(@procedure, @fields)
-        steps = steps_of(transcript, @truth)
-        steps.lines + readings(transcript, @truth, report, steps) + paper(transcript, report)
+        steps = steps_of(chronicle, @truth)
+        steps.lines + readings(chronicle, @truth, report, steps) + paper(chronicle, report)
       end
 
       # By hand: a proctor's marks beside a real bench stand in for what a simulated one would have shown.
-      def steps_of(transcript, truth, &wanted)
+      def steps_of(chronicle, truth, &wanted)
         marked = @replay.entries.any? { |entry| entry.action.kind == :mark }
-        marked ? HandMarks.new(transcript, truth, &wanted) : StepMarks.new(transcript, truth, &wanted)
+        marked ? HandMarks.new(chronicle, truth, &wanted) : StepMarks.new(chronicle, truth, &wanted)
       end
 
-      def readings(transcript, truth, report, steps) = ReadingMarks.new(transcript, truth, report, steps, @policy).lines
+      def readings(chronicle, truth, report, steps) = ReadingMarks.new(chronicle, truth, report, steps, @policy).lines
 
-      def paper(transcript, report, repaired: false)
-        JudgementMarks.new(@truth, report).lines + RecordMarks.new(transcript, report, stopped: @truth.stopped?, repaired: repaired).lines +
-          FindingMarks.new(transcript, @truth).lines
+      def paper(chronicle, report, repaired: false)
+        JudgementMarks.new(@truth, report).lines + RecordMarks.new(chronicle, report, stopped: @truth.stopped?, repaired: repaired).lines +
+          FindingMarks.new(chronicle, @truth).lines
       end
 
       # The test as far as the repair, the repair, the test after it, and what ends the visit.
       def test_repair_retest
-        first = Transcript.new(@replay, @procedure, window: 0...(@repaired_at || @replay.entries.size))
+        first = Chronicle.new(@replay, @procedure, window: 0...(@repaired_at || @replay.entries.size))
         report = Reports::FieldReport.new(@procedure, @fields)
         steps = steps_of(first, @truth) { |step| !step.closing? }
         lines = steps.lines + readings(first, @truth, report, steps) + paper(first, report, repaired: !@repaired_at.nil?) +
           RepairMarks.new(@replay, @truth).lines
-        lines + (@repaired_at ? retest(Transcript.new(@replay, @procedure, window: (@ends_at + 1)..)) : ending(first))
+        lines + (@repaired_at ? retest(Chronicle.new(@replay, @procedure, window: (@ends_at + 1)..)) : ending(first))
       end
 
-      def ending(transcript) = steps_of(transcript, @truth, &:closing?).lines
+      def ending(chronicle) = steps_of(chronicle, @truth, &:closing?).lines
 
       # Judged by what was there after this tester's repair, right or wrong.
-      def retest(transcript)
+      def retest(chronicle)
         truth = Scenarios::Truth.of(@replay.variant.after(@replay.last.state.changes), @procedure, after_repair: true)
         report = Reports::FieldReport.new(@procedure, @fields, retest: true)
-        steps = steps_of(transcript, truth) { |step| !step.opening? && !step.closing? }
-        again = steps.lines + readings(transcript, truth, report, steps) + JudgementMarks.new(truth, report).results +
-          [RecordMarks.new(transcript, report).notebook]
-        again.map { |line| line.dup.tap { |copy| copy.id, copy.title = :"retest_#{line.id}", "Retest: #{line.title}" } } + ending(transcript)
+        steps = steps_of(chronicle, truth) { |step| !step.opening? && !step.closing? }
+        again = steps.lines + readings(chronicle, truth, report, steps) + JudgementMarks.new(truth, report).results +
+          [RecordMarks.new(chronicle, report).notebook]
+        again.map { |line| line.dup.tap { |copy| copy.id, copy.title = :"retest_#{line.id}", "Retest: #{line.title}" } } + ending(chronicle)
       end
     end
   end

@@ -6,10 +6,10 @@ module Nurv
     class HandMarks
       AS = {done: nil, wrong: :marked_wrong, out_of_order: :marked_out_of_order}.freeze
 
-      def initialize(transcript, truth, &wanted)
-        @transcript = transcript
-        @steps = truth.steps.map { |id| transcript.procedure.step(id) }.select(&wanted || :itself)
-        @marks = (0...transcript.size).map { |index| transcript.action(index) }.select { |action| action.kind == :mark }.group_by { |action| action.name(:step) }
+      def initialize(chronicle, truth, &wanted)
+        @chronicle = chronicle
+        @steps = truth.steps.map { |id| chronicle.procedure.step(id) }.select(&wanted || :itself)
+        @marks = (0...chronicle.size).map { |index| chronicle.action(index) }.select { |action| action.kind == :mark }.group_by { |action| action.name(:step) }
       end
 
       # @return [Array<Line>] the last mark of a step counts

@@ -8,6 +8,10 @@ module Nurv
       SECTIONS = %i[procedure readings judgement records].freeze
       RETESTS = {none: "No second attempt", once: "One second attempt, on another variant", open: "As often as the instructor gives it"}.freeze
 
+      # Mistakes an instructor may let fail an exam on their own.
+      OUTRIGHT = %i[went_on not_notified water_on_unannounced never_shown wrong_overall record_wrong
+        left_shut left_open shutoff_opened_fast shutoff_called_relief repair_wrong finding_missed].freeze
+
       attr_reader :id, :name, :weights, :pass_mark, :tolerance_psid, :fail_outright, :time_limit_min, :retest, :procedures, :data
 
       # @param data [Hash] symbol keys, as in data/policies and as kept with an exam

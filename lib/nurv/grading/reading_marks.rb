@@ -6,8 +6,8 @@ module Nurv
     class ReadingMarks
       # @param report [Reports::FieldReport]
       # @param step_marks [StepMarks]
-      def initialize(transcript, truth, report, step_marks, policy)
-        @transcript = transcript
+      def initialize(chronicle, truth, report, step_marks, policy)
+        @chronicle = chronicle
         @truth = truth
         @report = report
         @step_marks = step_marks
@@ -61,16 +61,16 @@ module Nurv
         return if passages.empty?
         return event_reference(item, passages) if event?(item)
 
-        note = @transcript.notes(item.id).last
-        within = note && passages.any? { |first, last| note.at_s.between?(@transcript.from_s(first), @transcript.to_s_at(last) + 0.01) }
-        moment = within ? note.at_s : @transcript.to_s_at(passages.last[1])
-        [moment, shown(item, @transcript.replay.span_at(moment - 0.001), moment - 0.001)]
+        note = @chronicle.notes(item.id).last
+        within = note && passages.any? { |first, last| note.at_s.between?(@chronicle.from_s(first), @chronicle.to_s_at(last) + 0.01) }
+        moment = within ? note.at_s : @chronicle.to_s_at(passages.last[1])
+        [moment, shown(item, @chronicle.replay.span_at(moment - 0.001), moment - 0.001)]
       end
 
       def event_reference(item, passages)
         passages.reverse_each do |first, last|
-          moment = @transcript.first_discharge(step_of(item).event, first, last)
-          return [moment, @transcript.needle_at(moment)] if moment
+          moment = @chronicle.first_discharge(step_of(item).event, first, last)
+          return [moment, @chronicle.needle_at(moment)] if moment
         end
         nil
       end
@@ -88,8 +88,8 @@ module Nurv
       def moment_shown(item, number)
         passages(item).each do |first, last|
           (first..last).each do |index|
-            span = @transcript.span(index)
-            times = span.trajectory.frame_times(@transcript.from_s(index), @transcript.to_s_at(index))
+            span = @chronicle.span(index)
+            times = span.trajectory.frame_times(@chronicle.from_s(index), @chronicle.to_s_at(index))
             times.each_cons(2) do |early, late|
               low, high = [shown(item, span, early), shown(item, span, late)].minmax
               return late if number.between?(low - tolerance(item), high + tolerance(item))

@@ -4,12 +4,12 @@ module Nurv
   module Grading
     # Marks the paper: identification, completeness, and notebook against report.
     class RecordMarks
-      def initialize(transcript, report, stopped: false, repaired: false)
+      def initialize(chronicle, report, stopped: false, repaired: false)
         @repaired = repaired
-        @transcript = transcript
+        @chronicle = chronicle
         @report = report
         @stopped = stopped
-        @station = transcript.variant.station
+        @station = chronicle.variant.station
       end
 
       # @return [Array<Line>]
@@ -18,10 +18,10 @@ module Nurv
       # The last note of an item must be what the report says.
       def notebook
         differing = @report.values.keys.select do |item|
-          note = @transcript.notes(item).last
+          note = @chronicle.notes(item).last
           note && !agree?(note.value, @report.values[item])
         end
-        moment = differing.filter_map { |item| @transcript.notes(item).last&.at_s }.first
+        moment = differing.filter_map { |item| @chronicle.notes(item).last&.at_s }.first
         build(:notebook, "Notebook and report agree", 10, differing, :notebook_differs, "The same values in both.", moment)
       end
 

@@ -36,12 +36,10 @@ module Nurv
           overall.empty? ? "No retest is recorded." : "Retested.")
       end
 
-      def wanted = @truth.repairs? ? "Mend: #{@truth.mending.map { |part, way| "#{Bench::Words.part(part.to_sym)}, #{Catalog.default.repairs.fetch(way.to_sym).label.downcase}" }.join("; ")}." : "Nothing to mend."
+      def wanted = @truth.repairs? ? "Mend #{Scenarios::Repair.words(@truth.mending)}." : "Nothing to mend."
 
       def done
-        return "Nothing was mended." if @repairs.empty?
-
-        @repairs.map { |entry| "#{Bench::Words.part(entry.action.name(:component))}: #{Catalog.default.repairs.fetch(entry.action.name(:action)).label.downcase}" }.join("; ") + "."
+        @repairs.empty? ? "Nothing was mended." : "#{Scenarios::Repair.words(@repairs.map { |entry| [entry.action[:component], entry.action[:action]] })}."
       end
 
       def build(id, title, points, mistake, expected, happened)

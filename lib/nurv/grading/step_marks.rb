@@ -9,12 +9,12 @@ module Nurv
 
       attr_reader :passages
 
-      # @param transcript [Transcript]
+      # @param chronicle [Chronicle]
       # @param truth [Scenarios::Truth]
       # @yield [step] which of the steps called for are looked for here; all, without a block
-      def initialize(transcript, truth, &wanted)
-        @transcript = transcript
-        @procedure = transcript.procedure
+      def initialize(chronicle, truth, &wanted)
+        @chronicle = chronicle
+        @procedure = chronicle.procedure
         @steps = truth.steps.map { |id| @procedure.step(id) }.select(&wanted || :itself)
         @truth_values = truth.values
         @truth_flags = truth.run.flags
@@ -38,7 +38,7 @@ module Nurv
 
       private
 
-      def conditions_for(step, since) = Conditions.new(@transcript, step, since: since, reference_psid: reference_psid)
+      def conditions_for(step, since) = Conditions.new(@chronicle, step, since: since, reference_psid: reference_psid)
 
       def mark(step)
         since = step.after.filter_map { |id| @passages[id]&.first }.max || 0
@@ -48,10 +48,10 @@ module Nurv
         @passages[step.id] = passage if passage
         return (missed(step, nil) unless step.optional?) unless passage
 
-        undone = step.at_end.any? && @transcript.size.positive? && !conditions.hold?(step.at_end, @transcript.size - 1)
-        return missed(step, @transcript.end_s) if undone
+        undone = step.at_end.any? && @chronicle.size.positive? && !conditions.hold?(step.at_end, @chronicle.size - 1)
+        return missed(step, @chronicle.end_s) if undone
 
-        return missed(step, @transcript.from_s(late)) if late && passage.first > late
+        return missed(step, @chronicle.from_s(late)) if late && passage.first > late
 
         done(step, passage)
       end
@@ -62,14 +62,14 @@ module Nurv
         in_time = late ? all.select { |first| first <= late } : all
         (in_time.any? ? in_time : all.first(1)).map { |first|
           last = step.situation ? last_of(step.matched, conditions, first) : first
-          Passage.new(first, last, Requirements.new(@transcript, step, first, last, truth_values: @truth_values, truth_flags: @truth_flags, named: @named).unmet)
+          Passage.new(first, last, Requirements.new(@chronicle, step, first, last, truth_values: @truth_values, truth_flags: @truth_flags, named: @named).unmet)
         }.min_by.with_index { |passage, order| [passage.unmet.size, order] }
       end
 
       # Entries at which the clauses begin to hold.
       def starts(clauses, conditions, since)
         held = false
-        (since...@transcript.size).select do |index|
+        (since...@chronicle.size).select do |index|
           holds = conditions.hold?(clauses, index)
           begins = holds && !held
           held = holds
@@ -79,27 +79,27 @@ module Nurv
 
       def last_of(clauses, conditions, first)
         last = first
-        last += 1 while last + 1 < @transcript.size && conditions.hold?(clauses, last + 1)
+        last += 1 while last + 1 < @chronicle.size && conditions.hold?(clauses, last + 1)
         last
       end
 
       def deadline(step, conditions, since)
         return if step.before.empty?
 
-        (since...@transcript.size).find { |index| step.before.any? { |clause| conditions.holds?(clause, index) } }
+        (since...@chronicle.size).find { |index| step.before.any? { |clause| conditions.holds?(clause, index) } }
       end
 
       # What the needle stood at when the apparent value was there to be read.
       def reference_psid
         passage = @passages[:apparent]
-        passage && @transcript.needle_at(@transcript.to_s_at(passage.last) - 0.1)
+        passage && @chronicle.needle_at(@chronicle.to_s_at(passage.last) - 0.1)
       end
 
       def done(step, passage)
         mistake, happened, moment = passage.unmet.first
         Line.new(section: :procedure, id: step.id, title: step.title, points: step.points,
           earned: mistake ? [step.points - step.points * passage.unmet.size / 2.0, 0].max : step.points,
-          mistake: mistake, at_s: moment || @transcript.from_s(passage.first), expected: "#{step.title}.",
+          mistake: mistake, at_s: moment || @chronicle.from_s(passage.first), expected: "#{step.title}.",
           happened: happened || "Done.", critical: step.critical?, why: mistake ? Catalog.default.mistakes.fetch(mistake).why : step.why)
       end
 

@@ -31,7 +31,7 @@ module Nurv
 
         verdict = Reports::Verdict.new(@run.procedure, @run.retest_values)
         again = @run.retest_values.merge(results(verdict), overall: verdict.overall.to_s).transform_keys { |key| :"#{Reports::FieldReport::RETEST}#{key}" }
-        {repairs: @run.mending.map { |part, way| "#{Bench::Words.part(part.to_sym)}: #{Catalog.default.repairs.fetch(way.to_sym).label.downcase}" }.join("; "), **again}
+        {repairs: Scenarios::Repair.words(@run.mending), **again}
       end
 
       def results(verdict) = verdict.components.to_h { |component, result| [:"result_#{component}", result.to_s] }

@@ -34,6 +34,12 @@ module Nurv
       def title = "#{id.to_s.upcase} · #{label}"
 
       # RV opening below CV1 differential by this much, psid; nil if either is not recorded.
+      # @return [String, nil] like "below 3.0" where the relief valve opens too near the first check valve's reading
+      def buffer_warning(values)
+        found = buffer_psid(values)
+        "below #{buffer[:warn_below_psid]}" if found && found < buffer[:warn_below_psid]
+      end
+
       def buffer_psid(values)
         return unless buffer
 

@@ -14,6 +14,13 @@ module Nurv
       end
 
       def fits?(part) = parts.include?(part)
+
+      # @return [String] like "CV1: fit a new spring"
+      def on(part) = "#{Bench::Words.part(part.to_sym)}: #{label.downcase}"
+
+      # @param list [Array<Array(String, String)>] parts and ways, as a truth has them
+      # @return [String] in words
+      def self.words(list, catalog = Catalog.default) = list.map { |part, way| catalog.repairs.fetch(way.to_sym).on(part) }.join("; ")
     end
   end
 end

@@ -53,6 +53,10 @@ module Nurv
         freeze
       end
 
+      # @param name [String, Symbol, nil] as the tester wrote it on the report
+      # @return [Procedures::Procedure] that one if it is allowed here, or the first allowed
+      def procedure_named(name) = procedures.find { |procedure| procedure.id.to_s == name.to_s } || procedures.first
+
       def zero_error_psid = kit_state[:zero_error_psid].is_a?(Numeric) ? kit_state[:zero_error_psid].to_f : 0.0
 
       # Whether a failed assembly is to be mended here and tested again.

@@ -36,6 +36,9 @@ module Nurv
 
       def verdict = run.verdict
 
+      # @return [Reports::Verdict, nil] of the test after the repair
+      def retest_verdict = run.retest_values && Reports::Verdict.new(procedure, run.retest_values)
+
       def steps = run.steps
 
       # What is really wrong, like "check_valve_1:fouled": from the station, not from the run.
@@ -57,6 +60,16 @@ module Nurv
       def mending = run.mending
 
       def buffer_psid = procedure.buffer_psid(values)
+
+      # The last moment of a step in the correct tester's run, just before the next one begins.
+      #
+      # @param step [Symbol, nil] the end of the run, if it has no such step
+      # @return [Float] seconds
+      def end_of(step)
+        starts = run.moments.values
+        from = run.moments[step] || run.end_s
+        (starts.select { |time| time > from + 0.5 }.min || run.end_s) - 0.2
+      end
 
       # The correct tester's bench at a moment of their run.
       #

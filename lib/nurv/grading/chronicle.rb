@@ -3,7 +3,7 @@
 module Nurv
   module Grading
     # A replayed attempt, asked about by index: entry i is the bench from act i until act i + 1.
-    class Transcript
+    class Chronicle
       attr_reader :replay, :procedure
 
       # @param replay [Bench::Replay]
@@ -78,7 +78,7 @@ module Nurv
       def first_discharge(port, from_index, to_index)
         (from_index..to_index).each do |i|
           moment = span(i).trajectory.first_time(from_s(i), to_s_at(i)) do |time|
-            Procedures::ExpertRun.happens?(span(i), port, time)
+            Procedures::Eyes.happens?(span(i), port, time)
           end
           return moment if moment
         end

@@ -1,0 +1,52 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Bench
+    # The part of Hands that opens things up: mending a component with the water off, and clearing a blocked test cock.
+    module Mending
+      private
+
+      # Opens a part up and mends it. The fault goes only if this was the right thing to do to the right part.
+      def repair(action)
+        part = action.name(:component)
+        way = Catalog.default.repairs[action.name(:action)]
+        raise RefusedAction, "Repairs are not part of this test. Report what you found." unless @station.repairs?
+        raise RefusedAction, "“#{action[:action]}” is not something one does to #{part.to_s.tr("_", " ")}." unless way&.fits?(part)
+        raise RefusedAction, "This assembly has no #{Words.part(part).downcase}." unless parts.include?(part)
+
+        water_off!(part)
+        change = {kind: "repair", component: part.to_s, action: way.id.to_s, at_s: @time_s}
+        @state.with(water: drained, changes: (@state.changes + [change]).freeze)
+      end
+
+      def parts = @station.assembly.components + @station.assembly.shutoff_valves + @station.assembly.test_cocks.keys
+
+      def water_off!(part)
+        open = case part
+        when :shutoff_valve_1 then []
+        when :shutoff_valve_2 then [:shutoff_valve_1]
+        else @station.assembly.shutoff_valves
+        end.select { |valve| @state.open?(valve) }
+        raise RefusedAction, "Close #{open.map { |valve| Words.control(valve) }.join(" and ")} before you open it up; there is pressure on it." if open.any?
+      end
+
+      # What stood in the body runs out when it is opened.
+      def drained
+        water = water_now
+        body = @station.assembly.nodes.map { |node| node[:id].to_sym } - %i[supply downstream]
+        index = @span.network.index
+        pressures = water.pressures.dup
+        body.each { |node| pressures[index[node]] = [pressures[index[node]], 0.0].min }
+        water.with(pressures: pressures.freeze)
+      end
+
+      # Pushes a wire through a shut test cock's outlet and bore.
+      def clear(cock)
+        raise RefusedAction, "Close #{Words.control(cock)} first." if @state.open?(cock)
+        raise RefusedAction, "Take off what is on #{Words.control(cock)} first." if @state.on_test_cock(cock)
+
+        @state.with(water: water_now, changes: (@state.changes + [{kind: "clean", component: cock.to_s, action: "clear_passage"}]).freeze)
+      end
+    end
+  end
+end

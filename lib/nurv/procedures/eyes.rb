@@ -1,0 +1,93 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Procedures
+    # What a tester sees at a bench and waits for: the part of ExpertRun that looks and does nothing.
+    module Eyes
+      # A drop that an eye at the port calls a discharge, mL/s.
+      DISCHARGE_ML_S = 0.15
+
+      # What a tester watches for: a relief port that discharges, or a poppet that lifts.
+      def self.happens?(span, event, time)
+        return span.water_at(time).air_inlet_fraction > 0.02 if event == :air_inlet
+
+        span.flow_at(time, event) >= DISCHARGE_ML_S
+      end
+
+      private
+
+      def sees?(name, value, all)
+        EYES.fetch(name).bind_call(self, value, all)
+      end
+
+      def steady?(_value, _all)
+        rule = procedure.steady
+        return false if @time_s - @waiting_since < rule[:over_s]
+
+        readings = window(rule[:over_s])
+        readings.max - readings.min <= rule[:within_psid]
+      end
+
+      # Has stopped moving, wherever that is.
+      def settled?(_value, _all)
+        # A needle against its stop says nothing.
+        return false if @time_s - @waiting_since < 10.0 || @span.needle_at(@time_s) > 15.0
+
+        readings = window(5.0)
+        readings.max - readings.min <= 0.02
+      end
+
+      def window(seconds)
+        first = [@time_s - seconds, @span.from_s].max
+        (0..10).map { |part| @span.needle_at(first + (@time_s - first) * part / 10.0) }
+      end
+
+      def bled?(hoses, _all)
+        hoses.all? { |hose| @span.air_in_hose(hose.to_sym, @time_s) <= procedure.bleed_air_share * 0.6 }
+      end
+
+      # A port that drips at rest is wet; one watched in a relief test must discharge anew or for good.
+      def discharging?(port, _all) = @span.flow_at(@time_s, port.to_sym) >= Bench::Words::FLOWS[:drip]
+
+      def discharge_within(port, seconds)
+        @span.trajectory.first_time(@time_s, @time_s + seconds) { |time| Eyes.happens?(@span, port, time) }
+      end
+
+      def fallen_since?(mark, all) = @marks.fetch(mark.to_sym) - @span.needle_at(@time_s) >= all.fetch(:by_psid)
+
+      def risen_since?(mark, all) = @span.needle_at(@time_s) - @marks.fetch(mark.to_sym) >= all.fetch(:by_psid)
+
+      def swinging?(psid, _all)
+        readings = window(10.0)
+        readings.max - readings.min > psid
+      end
+
+      def wet?(port, _all) = @span.flow_at(@time_s, port.to_sym) >= Bench::Words::FLOWS[:drip]
+
+      # For a second, not just at one moment.
+      def dry?(port, _all) = [0.0, 0.4, 0.8].none? { |back| @span.flow_at([@time_s - back, @span.from_s].max, port.to_sym) >= Bench::Words::FLOWS[:drip] }
+
+      def poppet?(share, _all) = @span.water_at(@time_s).air_inlet_fraction * @span.network.air_inlet.area >= share
+
+      def above_by?(psi, all)
+        first, second = all.fetch(:lines).map { |item| @values.fetch(item.to_sym).to_f }
+        second - first > psi
+      end
+
+      def recorded_below?(limits, _all) = limits.all? { |item, limit| (number = Item.number(@values[item])) && number < limit }
+
+      def below?(psid, _all) = @span.needle_at(@time_s) < psid
+
+      def above?(psid, _all) = @span.needle_at(@time_s) >= psid
+
+      EYES = {
+        steady: instance_method(:steady?), settled: instance_method(:settled?), bled: instance_method(:bled?),
+        discharging: instance_method(:discharging?), fallen_since: instance_method(:fallen_since?), risen_since: instance_method(:risen_since?),
+        swinging_psid: instance_method(:swinging?), needle_below_psid: instance_method(:below?),
+        needle_above_psid: instance_method(:above?), wet: instance_method(:wet?), dry: instance_method(:dry?),
+        poppet: instance_method(:poppet?), recorded_below: instance_method(:recorded_below?), above_by_psi: instance_method(:above_by?)
+      }.freeze
+      private_constant :EYES
+    end
+  end
+end
