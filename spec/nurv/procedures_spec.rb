@@ -51,15 +51,12 @@ RSpec.describe "Every procedure" do
     procedures = %i[r1 d1 p1].map { |id| Nurv::Catalog.default.procedures.fetch(id) }
     table = File.read("docs/truth-pairs.md")
     found = procedures.flat_map { |procedure|
-      kinds = Nurv::Catalog.default.faults.values.select { |fault| fault.applies_to?(procedure.assembly) && !fault.component.to_s.start_with?("test_cock") }
-      pairs = kinds.combination(2).reject { |one, other| one.component == other.component }.each_slice(5).map(&:first)
-      pairs.map do |pair|
-        bench = Nurv::Scenarios::Variant.new(matrix.station(procedure, pair, :moderate), 1)
-        truth = Nurv::Scenarios::Truth.of(bench, procedure)
-        row = Nurv::Scenarios::Matrix::Row.new(procedure: procedure, fault: pair, severity: :moderate, truth: truth)
+      matrix.pairs_of(procedure).each_slice(5).map(&:first).map do |pair|
+        row = matrix.pair_row(procedure, pair)
+        truth = row.truth
         section = table[/## #{Regexp.escape(procedure.title)}.*?(?=\n## |\z)/m]
         expect(section).to include("| #{pair[0].label} | #{pair[1].label} | #{truth.verdict.overall.to_s.tr("_", " ")} | #{row.outcome} |")
-        truth.solvable? ? Nurv::Grading::Grader.grade(bench, truth.run.log).score : nil
+        truth.solvable? ? Nurv::Grading::Grader.grade(Nurv::Scenarios::Variant.new(matrix.station(procedure, pair, :moderate), 1), truth.run.log).score : nil
       end
     }.compact
     expect(found.size).to be >= 3
