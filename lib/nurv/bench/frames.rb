@@ -92,7 +92,7 @@ module Nurv
 
       def poppet
         inlet = @span.network.air_inlet or return
-        sampled.map { |time| [ms(time), @span.water_at(time).air_inlet_fraction.round(2) * ((inlet.area < 1.0) ? inlet.area : 1.0)] }
+        sampled.map { |time| [ms(time), @span.trajectory.air_inlet_at(time).round(2) * ((inlet.area < 1.0) ? inlet.area : 1.0)] }
       end
 
       CHAMBERS = %i[supply inlet zone body outlet downstream high low].freeze

@@ -30,14 +30,19 @@ module Nurv
         raise RefusedAction, "Close #{open.map { |valve| Words.control(valve) }.join(" and ")} before you open it up; there is pressure on it." if open.any?
       end
 
-      # What stood in the body runs out when it is opened.
+      # What stood in the body runs out when it is opened, and air stands where it was.
       def drained
         water = water_now
+        network = @span.network
         body = @station.assembly.nodes.map { |node| node[:id].to_sym } - %i[supply downstream]
-        index = @span.network.index
         pressures = water.pressures.dup
-        body.each { |node| pressures[index[node]] = [pressures[index[node]], 0.0].min }
-        water.with(pressures: pressures.freeze)
+        air = water.air_present.dup
+        body.map { |node| network.index[node] }.each do |node|
+          pressures[node] = [pressures[node], 0.0].min
+          surface = network.nodes[node].free_surface
+          air[node] = true if surface && pressures[node] < surface.top_psi
+        end
+        water.with(pressures: pressures.freeze, air_present: air.freeze)
       end
 
       # Pushes a wire through a shut test cock's outlet and bore.

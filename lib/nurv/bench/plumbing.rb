@@ -13,7 +13,7 @@ module Nurv
       BRIM_K = 40.0
       TUBE_TOP_IN = 9.0
       FITTING_NODES = {
-        sight_tube: {id: :sight_tube, capacitance: 22.0, tolerance_scale: 0.05}, bleed_off_tee: {id: :tee, capacitance: 0.05, tolerance_scale: 20.0},
+        sight_tube: {id: :sight_tube, capacitance: 22.0}, bleed_off_tee: {id: :tee, capacitance: 0.05, tolerance_scale: 20.0},
         line_gauge: {id: :line_gauge, capacitance: 0.05}
       }.freeze
       AIR = Hydraulics::Passage::AIR

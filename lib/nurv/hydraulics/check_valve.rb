@@ -58,7 +58,7 @@ module Nurv
         return unless jacobian
 
         excess = lift(drop)
-        slope = k * Law.slope(drop)
+        slope = k * Law.slope(drop) * Law.steepness(drop)
         if excess > 0.0
           square = 1.0 + excess * excess
           slope += @full_k * 2.0 * excess / (square * square) / @softness_psid * root

@@ -24,8 +24,12 @@ module Nurv
       end
 
       # @return [Float] psid that the mechanism feels: heads cancel when both hoses are full of water
-      def drive(pressures, hose_air)
-        pressures[@high] - pressures[@low] + @zero_error_psid +
+      def drive(pressures, hose_air) = felt(pressures[@high] - pressures[@low], hose_air)
+
+      # @param difference_psi [Float] pressure of the high node over the low one
+      # @return [Float] psid that the mechanism feels
+      def felt(difference_psi, hose_air)
+        difference_psi + @zero_error_psid +
           Units.head_psi(hose_air[@hoses[0]] * @loops_in[0] - hose_air[@hoses[1]] * @loops_in[1])
       end
 

@@ -28,7 +28,6 @@ module Nurv
         @moving_until = edges.flat_map(&:ramps).select { |ramp| ramp.from != ramp.to }
         @variable = edges.select { |edge| edge.ramps.any? { |ramp| ramp.from != ramp.to } } | @sources.select(&:swings?)
         @swings = @sources.any?(&:swings?)
-        @brims = edges.grep(Passage).select(&:one_way?).map { |edge| [edge.from, edge] }
         @surfaces = nodes.each_index.select { |node| nodes[node].free_surface }
       end
 
@@ -45,6 +44,13 @@ module Nurv
         @air_inlet.fraction = state.air_inlet_fraction if @air_inlet
       end
 
+      # Adds what the flows gain per second, at these pressures, from controls under way and a swinging main.
+      #
+      # @return [Boolean] whether anything is under way
+      def stamp_rates(pressures, rates, time_s)
+        @variable.count { |edge| edge.stamp_rate(pressures, rates, time_s) }.positive?
+      end
+
       # @return [Float] the longest step that still follows what is being turned or is swinging
       def step_limit(time_s, state, quiet)
         limit = quiet ? 30.0 : 2.0
@@ -56,14 +62,6 @@ module Nurv
         limit = 0.2 if @swings && limit > 0.2
         limit = 0.05 if limit > 0.05 && @air_inlet && state.air_inlet_fraction != state.air_inlet_target
         limit
-      end
-
-      # Near an open brim a hair of pressure is a lot of flow, so there the integrator is more careful.
-      def care(node, pressure)
-        @brims.each do |brim_node, edge|
-          return Integrator::BRIM_CARE if brim_node == node && edge.conductance > 1.0 && (pressure - edge.air_psi).abs < 0.05
-        end
-        1.0
       end
 
       # Volume a node takes up per psi at this state, mL/psi.

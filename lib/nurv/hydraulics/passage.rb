@@ -5,7 +5,8 @@ module Nurv
     # A way for water between two nodes, or from a node to air, through valves in series.
     class Passage
       AIR = -1
-      BRACE_PSI = 0.004
+      # How far ahead a moving control is looked at, s, to see how fast its flow changes.
+      GLANCE_S = 1.0e-4
 
       attr_reader :id, :from, :to, :conductance, :air_psi
 
@@ -22,11 +23,17 @@ module Nurv
         @valves = valves
         @air_psi = air_psi
         @one_way = one_way
+        @still_from_s = valves.map { |valve| valve.ramp.end_s }.max || 0.0
+        @still = false
         at(0.0)
       end
 
       # Sets every control to where it stands at this time.
       def at(time_s)
+        still = time_s >= @still_from_s
+        return @conductance if still && @still
+
+        @still = still
         conductance = nil
         @valves.each do |valve|
           k = valve.conductance(time_s)
@@ -52,13 +59,31 @@ module Nurv
         @conductance * Law.root(drop)
       end
 
+      # Adds dq/dt that comes from a control under way, at fixed node pressures.
+      #
+      # @return [Boolean] whether there was any
+      def stamp_rate(pressures, rates, time_s)
+        return false if time_s >= @still_from_s
+
+        drop = pressures[@from] - ((@to == AIR) ? @air_psi : pressures[@to])
+        return false if @one_way && drop <= 0.0
+
+        here = @conductance
+        gain = (at(time_s + GLANCE_S) - here) / GLANCE_S * Law.root(drop)
+        @conductance = here
+        @still = false
+        rates[@from] -= gain
+        rates[@to] += gain if @to != AIR
+        true
+      end
+
       # Adds this edge's flow to the balance of its nodes, and the slopes to the Jacobian (row-major).
       def stamp(pressures, flows, jacobian, size)
         return if @conductance <= 0.0
 
         if @to == AIR
           drop = pressures[@from] - @air_psi
-          return brace(drop, jacobian, size) if @one_way && drop <= 0.0
+          return if @one_way && drop <= 0.0
 
           slope = @conductance * Law.slope(drop)
           flows[@from] -= slope * drop
@@ -71,15 +96,6 @@ module Nurv
           flows[@to] += flow
           Stamp.pair(jacobian, size, @from, @to, slope * Law.steepness(drop)) if jacobian
         end
-      end
-
-      private
-
-      # Just below the brim nothing flows yet; but a step that does not know of the brim jumps over it and back for ever.
-      def brace(drop, jacobian, size)
-        return if jacobian.nil? || drop < -BRACE_PSI
-
-        jacobian[@from * size + @from] -= @conductance * Law.slope(drop)
       end
     end
   end

@@ -78,7 +78,7 @@ module Nurv
         return unless jacobian
 
         row = @zone * size
-        jacobian[row + @zone] -= k * Law.slope(drop)
+        jacobian[row + @zone] -= k * Law.slope(drop) * Law.steepness(drop)
         # Kept also where the position rests on its play bound, or the step hunts about the bound.
         return if x <= 0.0 || x >= 1.0
 

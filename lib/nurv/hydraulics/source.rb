@@ -57,14 +57,16 @@ module Nurv
         drop = @pressure - pressures[@to]
         slope = @k * Law.slope(drop)
         flows[@to] += slope * drop
-        jacobian[@to * size + @to] -= slope if jacobian
+        jacobian[@to * size + @to] -= slope * Law.steepness(drop) if jacobian
       end
 
       # Adds dq/dt that comes from the source's own pressure, at fixed node pressures.
-      def stamp_rate(pressures, rates)
-        return if @rate == 0.0
+      def stamp_rate(pressures, rates, _time_s)
+        return false if @rate == 0.0
 
-        rates[@to] += @k * Law.slope(@pressure - pressures[@to]) * @rate
+        drop = @pressure - pressures[@to]
+        rates[@to] += @k * Law.slope(drop) * Law.steepness(drop) * @rate
+        true
       end
     end
   end

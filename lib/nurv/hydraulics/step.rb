@@ -9,11 +9,11 @@ module Nurv
 
       attr_reader :start, :finish, :dt, :frames
 
-      def initialize(start, dt, slope1, slope2)
+      # @param bend [Array<Array<Float>>] see Integrator#bend
+      def initialize(start, dt, bend)
         @start = start
         @dt = dt
-        @slope1 = slope1
-        @slope2 = slope2
+        @linear, @square, @cube = bend
       end
 
       def complete(finish, frames)
@@ -26,17 +26,19 @@ module Nurv
 
       def end_s = @start.time_s + @dt
 
-      # Dense output of ROS2, second order, exact at both ends: b2 = (θ²/2 − γθ)/(1 − 2γ), b1 = b2 + θ.
+      # Dense output of the integrator, exact at both ends.
       #
       # @param theta [Float] 0..1 along the step
       # @return [Array<Float>] psi per node
       def pressures(theta)
-        gamma = Integrator::GAMMA
-        second = (theta * theta / 2.0 - gamma * theta) / (1.0 - 2.0 * gamma)
-        first = second + theta
-        start = @start.pressures
-        Array.new(start.size) { |node| start[node] + @dt * (first * @slope1[node] + second * @slope2[node]) }
+        Array.new(@linear.size) { |node| pressure(node, theta) }
       end
+
+      # @return [Float] psi of one node
+      def pressure(node, theta) = @start.pressures[node] + theta * (@linear[node] + theta * (@square[node] + theta * @cube[node]))
+
+      # @return [Float] psi of one node over another, as in #pressures
+      def difference(high, low, theta) = pressure(high, theta) - pressure(low, theta)
 
       def needle_at(time_s)
         after = @frames.index { |frame| frame.time_s >= time_s }

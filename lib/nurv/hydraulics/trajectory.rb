@@ -14,6 +14,7 @@ module Nurv
       FRAME_PSID = 1.0
       MOST_FRAMES = 60
       MOST_SWEPT = 0.03
+      MOST_CUTS = 6
       # Pressures that move less than this over a step are at rest.
       QUIET_PSI = 2.0e-5
 
@@ -54,7 +55,7 @@ module Nurv
 
         dt = time_s - step.time_s
         @integrator.try(step.start, dt)
-        close(Step.new(step.start, dt, @integrator.slope1, @integrator.slope2), @integrator.pressures).finish
+        close(Step.new(step.start, dt, @integrator.bend), @integrator.pressures).finish
       end
 
       # @return [Float] psid the needle shows
@@ -81,6 +82,15 @@ module Nurv
         state = (time_s <= @start.time_s) ? @start : step_at(time_s).start
         @network.at(time_s, state)
         edge_ids.to_h { |id| [id, @network.edge(id)&.flow(pressures) || 0.0] }
+      end
+
+      # @return [Float] 0..1 how far the air inlet's poppet stands off its seat
+      def air_inlet_at(time_s)
+        return @start.air_inlet_fraction if time_s <= @start.time_s
+
+        extend_to(time_s)
+        step = step_at(time_s)
+        Turning.poppet(step.start, time_s - step.time_s)
       end
 
       # Times worth drawing between two moments: both ends and every frame between them.
@@ -129,25 +139,28 @@ module Nurv
             accept(dt, error)
             return
           end
-          dt = [dt * [0.9 / Math.sqrt(error), 0.2].max, SHORTEST_STEP_S].max
+          dt = [dt * [0.9 / Math.cbrt(error), 0.2].max, SHORTEST_STEP_S].max
         end
       end
 
       def accept(dt, error)
-        step = Step.new(@current, dt, @integrator.slope1, @integrator.slope2)
+        step = Step.new(@current, dt, @integrator.bend)
         pressures = @integrator.pressures
-        theta = Turning.earliest(@network, step, pressures)
-        if theta && theta < 1.0
+        # Cut again until the moment is met: past a brim that empties, a hair of pressure is a lot of water.
+        MOST_CUTS.times do
+          theta = Turning.earliest(@network, step, pressures)
+          break unless theta && theta < 1.0
+
           dt = [dt * theta, SHORTEST_STEP_S].max
           @integrator.try(@current, dt)
-          step = Step.new(@current, dt, @integrator.slope1, @integrator.slope2)
+          step = Step.new(@current, dt, @integrator.bend)
           pressures = @integrator.pressures
         end
         close(step, pressures)
         @steps << step
         @quiet = dt >= 1.0 && moved(step) < QUIET_PSI
         @current = step.finish
-        growth = (error > 1.0e-8) ? 0.9 / Math.sqrt(error) : 3.0
+        growth = (error > 1.0e-8) ? 0.9 / Math.cbrt(error) : 3.0
         @dt = dt * growth.clamp(0.3, 3.0)
         # Air is swept out beside the step, not in it, so a step may not sweep much of it.
         swept = hose_air_lost(step)
@@ -172,6 +185,7 @@ module Nurv
         finish.relief_position = @network.relief_valve.follow(pressures) if @network.relief_valve
         Turning.air_inlet(@network, start, finish, step.dt)
         finish.air_present = Turning.air_present(@network, finish, pressures)
+        finish.pressures = Turning.brimful(@network, start, finish)
         frames = follow_needle(step, start, finish.hose_air)
         finish.needle_psid = frames.last.needle_psid
         step.complete(finish.freeze, frames)
@@ -201,10 +215,10 @@ module Nurv
         lag = gauge.lag_s(air)
         needle = start.needle_psid
         from = gauge.drive(start.pressures, start.hose_air)
-        count = @quiet ? 1 : frame_count(step, from, gauge.drive(step.pressures(1.0), air), needle, lag)
+        count = @quiet ? 1 : frame_count(step, from, gauge.felt(step.difference(gauge.high, gauge.low, 1.0), air), needle, lag)
         dt = step.dt / count
         Array.new(count) do |part|
-          to = gauge.drive(step.pressures((part + 1.0) / count), air)
+          to = gauge.felt(step.difference(gauge.high, gauge.low, (part + 1.0) / count), air)
           needle = gauge.follow(needle, from, to, dt, lag)
           from = to
           Step::Frame.new(start.time_s + dt * (part + 1), needle, to)

@@ -53,9 +53,15 @@ module Nurv
         elsif pressure >= inlet.closes_above_psi - NUDGE_PSI
           finish.air_inlet_target = 0.0
         end
+        finish.air_inlet_fraction = poppet(start, dt)
+      end
+
+      # @return [Float] 0..1 how far the poppet stands off its seat, dt after this state and before the next step
+      def poppet(state, dt)
         travel = dt / AirInlet::TRAVEL_S
-        fraction = start.air_inlet_fraction
-        finish.air_inlet_fraction = (target > fraction) ? [fraction + travel, target].min : [fraction - travel, target].max
+        fraction = state.air_inlet_fraction
+        target = state.air_inlet_target
+        (target > fraction) ? [fraction + travel, target].min : [fraction - travel, target].max
       end
 
       # @return [Array<Boolean>] per node; the same array when nothing changed
@@ -71,6 +77,20 @@ module Nurv
           (changed ||= state.air_present.dup)[index] = present if present != state.air_present[index]
         end
         changed&.freeze || state.air_present
+      end
+
+      # A volume that was full when air first gets in stands at its top: what little vacuum it was under is gone.
+      #
+      # @return [Array<Float>] psi per node; the same array when nothing changed
+      def brimful(network, start, finish)
+        changed = nil
+        network.surfaces.each do |index|
+          top = network.nodes[index].free_surface.top_psi
+          next if start.air_present[index] || !finish.air_present[index] || finish.pressures[index] >= top
+
+          (changed ||= finish.pressures.dup)[index] = top
+        end
+        changed&.freeze || finish.pressures
       end
     end
   end

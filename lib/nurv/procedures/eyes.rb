@@ -4,14 +4,11 @@ module Nurv
   module Procedures
     # What a tester sees at a bench and waits for: the part of ExpertRun that looks and does nothing.
     module Eyes
-      # A drop that an eye at the port calls a discharge, mL/s.
-      DISCHARGE_ML_S = 0.15
-
-      # What a tester watches for: a relief port that discharges, or a poppet that lifts.
+      # What a tester watches for: a relief port that drips or more, as the bench draws it, or a poppet that lifts.
       def self.happens?(span, event, time)
-        return span.water_at(time).air_inlet_fraction > 0.02 if event == :air_inlet
+        return span.trajectory.air_inlet_at(time) > 0.02 if event == :air_inlet
 
-        span.flow_at(time, event) >= DISCHARGE_ML_S
+        span.flow_at(time, event) >= Bench::Words::FLOWS[:drip]
       end
 
       private
@@ -67,7 +64,7 @@ module Nurv
       # For a second, not just at one moment.
       def dry?(port, _all) = [0.0, 0.4, 0.8].none? { |back| @span.flow_at([@time_s - back, @span.from_s].max, port.to_sym) >= Bench::Words::FLOWS[:drip] }
 
-      def poppet?(share, _all) = @span.water_at(@time_s).air_inlet_fraction * @span.network.air_inlet.area >= share
+      def poppet?(share, _all) = @span.trajectory.air_inlet_at(@time_s) * @span.network.air_inlet.area >= share
 
       def above_by?(psi, all)
         first, second = all.fetch(:lines).map { |item| @values.fetch(item.to_sym).to_f }

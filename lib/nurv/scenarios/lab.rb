@@ -81,8 +81,8 @@ module Nurv
         @crossed_ml += back1 * @downstream_share
         total = ZONE_ML + back2 + forward1
         @downstream_share = (@downstream_share * ZONE_ML + back2) / total
-        @relief_ran ||= flows[:relief_valve] > 0.15
-        @relief_ml += flows[:relief_valve] * step.dt if step.time_s >= SECONDS - 10.0
+        @relief_ran ||= flows[:relief_valve] >= Bench::Words::FLOWS[:drip]
+        @relief_ml += flows[:relief_valve] * [[step.end_s, SECONDS].min - [step.time_s, SECONDS - 10.0].max, 0.0].max
       end
 
       def read

@@ -9,20 +9,26 @@ RSpec.describe "The laws of the hydraulics at every bench" do
 
   def replay(bench) = Nurv::Bench::Replay.new(bench, Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first).run.log)
 
-  %i[r2 d1 d2 d3].each do |id|
-    it "conserve water over a whole #{id} test to 0.1 %" do
-      error = 0.0
-      throughput = 0.0
-      replay(bench_for(id)).spans.each_cons(2) do |span, following|
-        next if following.from_s <= span.from_s
-
-        ledger = Ledger.new(span, span.from_s, following.from_s)
-        error += ledger.error_ml
-        throughput += ledger.throughput_ml
-      end
+  %i[r2 d1 d2 d3 p1 p2].each do |id|
+    it "conserve water over a whole #{id} test to 0.1 mL" do
+      error, throughput = Ledger.of(replay(bench_for(id)))
       expect(throughput).to be > 500.0
-      expect(error.abs).to be <= 0.001 * throughput
+      expect(error.abs).to be <= 0.1
     end
+  end
+
+  it "conserve water to 0.1 mL on a big assembly, and where it is opened, mended and tested again" do
+    %w[fire_riser rp_mend].each do |id|
+      station = Nurv::Catalog.default.demo_stations.find { |item| item.id.to_s == id }
+      expect(Ledger.of(replay(Nurv::Scenarios::Variant.new(station, 1)))[0].abs).to be <= 0.1
+    end
+  end
+
+  # Nothing is ever at rest there, and a needle that swings is not read to a hundredth, so it is followed with less care.
+  it "conserve water to 0.1 % under a main that swings" do
+    station = Nurv::Catalog.default.demo_stations.find { |item| item.id.to_s == "rp_swinging" }
+    error, throughput = Ledger.of(replay(Nurv::Scenarios::Variant.new(station, 1)))
+    expect(error.abs).to be <= 0.001 * throughput
   end
 
   %i[d1 d3 p1].each do |id|

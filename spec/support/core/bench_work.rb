@@ -37,7 +37,7 @@ class Tester
   def pressure(node) = span.pressure_at(time_s, node)
 
   # First moment within so many seconds at which water leaves the relief port.
-  def discharge(within) = span.trajectory.first_time(time_s, time_s + within) { |time| span.flow_at(time, :relief_valve) >= 0.15 }
+  def discharge(within) = span.trajectory.first_time(time_s, time_s + within) { |time| Nurv::Procedures::Eyes.happens?(span, :relief_valve, time) }
 
   def log = Nurv::Bench::Log.new(actions)
 
