@@ -31,6 +31,19 @@ RSpec.describe "Stations and settings over HTTP", :web do
     end
   end
 
+  it "takes the day of the test, on which a kit's check may be out of date, and keeps a bad one as typed" do
+    send_form "/stations", **fields(:rp, date: "2027-03-05", checked_on: "2026-01-01")
+    row = stations.of(instructor).first
+    expect(row.station.date).to eq("2027-03-05")
+    expect(get("/stations/#{row.id}/edit").body).to include('value="2027-03-05"')
+    send_form "/stations/preview", **fields(:rp, date: "the fifth")
+    expect(last_response.body).to match(/date|day/i).and satisfy { |body| !body.include?("<svg") }
+    send_form "/stations", **fields(:rp, date: "the fifth")
+    expect(last_response.status).to eq(422)
+    expect(last_response.body).to include("the fifth")
+    expect(stations.of(instructor).size).to eq(1)
+  end
+
   it "previews the truth of what is being built, or what keeps it from being built" do
     send_form "/stations/preview", **fields(:rp, fault_0: "check_valve_2_fouled", severity_0: "gross")
     expect(last_response.body).to include("CV2: fouled").and include("leaked").and include("<svg")

@@ -13,6 +13,71 @@ RSpec.describe Nurv::Scenarios::Generator do
   end
 end
 
+RSpec.describe "A set of stations made from a seed" do
+  made = Nurv::Scenarios::Generator.new(Nurv::Catalog.default.procedures.fetch(:r1), :easy, 31).stations(6)
+
+  it "has plates that say the size each assembly is" do
+    expect(made.map { |station| station.data[:plate][:size] }).to eq(made.map { |station| Nurv::Scenarios::Generator::SIZES.fetch(station.data[:size_in]) })
+    expect(made.map { |station| station.data[:size_in] }.uniq.size).to be > 1
+  end
+
+  it "does not put the same faults next to each other" do
+    made.each_cons(2) { |one, other| expect(one.data[:faults]).not_to eq(other.data[:faults]) }
+  end
+end
+
+RSpec.describe Nurv::Scenarios::Truth do
+  it "stands, at the end of a step, just before the correct tester begins the next" do
+    bench = variant
+    truth = described_class.of(bench, bench.station.procedures.first)
+    ends = truth.steps.map { |step| truth.end_of(step) }
+    expect(ends).to eq(ends.sort)
+    expect(ends).to all(be_between(0.0, truth.run.end_s))
+    truth.steps.each_cons(2) { |step, following| expect(truth.end_of(step)).to be >= truth.run.moments.fetch(step) - 0.2, "#{step} ends after it begins, before #{following}" }
+    expect(truth.end_of(nil)).to be_within(0.3).of(truth.run.end_s)
+    truth.at(truth.end_of(:apparent)) { |span| expect(span.needle_at(truth.end_of(:apparent))).to be_within(0.1).of(8.0) }
+  end
+
+  it "fails a weak spring, says in words how it is mended, and passes the test after" do
+    station = Nurv::Catalog.default.demo_stations.find { |item| item.id == :rp_mend }
+    truth = described_class.of(Nurv::Scenarios::Variant.new(station, 1), station.procedures.first)
+    expect(truth.verdict.overall).to eq(:fail)
+    expect(truth.retest_verdict.overall).to eq(:pass)
+    expect(Nurv::Scenarios::Repair.words(truth.mending)).to eq("CV1: fit a new spring")
+    healthy = variant
+    expect(described_class.of(healthy, healthy.station.procedures.first).retest_verdict).to be_nil
+  end
+
+  it "warns of a relief valve that opens too near check valve 1's reading, and of no other" do
+    procedure = Nurv::Catalog.default.procedures.fetch(:r1)
+    near = {check_valve_1_confirmed: "6.0", relief_valve_opening: "3.8"}
+    expect([procedure.buffer_psid(near), procedure.buffer_warning(near)]).to eq([2.2, "below 3.0"])
+    expect(procedure.buffer_warning(near.merge(check_valve_1_confirmed: "7.0"))).to be_nil
+    expect(procedure.buffer_warning({check_valve_1_confirmed: "6.0"})).to be_nil
+  end
+end
+
+RSpec.describe Nurv::Grading::Grade do
+  let(:bench) { variant }
+  let(:result) { grade(bench, expert_actions(bench).reject { |act| act[:topic] == "water_on" }) }
+
+  def policy(**changes) = Nurv::Grading::Policy.new({**result.policy.data, **changes})
+
+  it "is weighed anew under another policy without grading again, down to pass or fail" do
+    expect(result.mistakes).to eq([:water_on_unannounced])
+    lenient = result.under(policy(pass_mark: 50, critical_fails: false, fail_outright: []))
+    strict = result.under(policy(fail_outright: ["water_on_unannounced"]))
+    expect([lenient.pass?, strict.pass?]).to eq([true, false])
+    expect(strict.failed_outright).to include(:water_on_unannounced)
+    expect([lenient, strict].map { |other| other.lines.map(&:to_h) }.uniq).to eq([result.lines.map(&:to_h)])
+  end
+
+  it "will not be weighed anew where the lines themselves would differ" do
+    expect(result.under(policy(tolerance_psid: 0.1))).to be_nil
+    expect(result.under(policy)).to be_a(described_class)
+  end
+end
+
 RSpec.describe Nurv::Grading::Progress do
   def progress(actions, bench)
     entries = Nurv::Bench::Replay.new(bench, Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) })).entries

@@ -33,13 +33,13 @@ module Nurv
 
       def title = "#{id.to_s.upcase} · #{label}"
 
-      # RV opening below CV1 differential by this much, psid; nil if either is not recorded.
       # @return [String, nil] like "below 3.0" where the relief valve opens too near the first check valve's reading
       def buffer_warning(values)
         found = buffer_psid(values)
         "below #{buffer[:warn_below_psid]}" if found && found < buffer[:warn_below_psid]
       end
 
+      # @return [Float, nil] psid by which the relief valve opens below check valve 1's differential; nil if either is not recorded
       def buffer_psid(values)
         return unless buffer
 

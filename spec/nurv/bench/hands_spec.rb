@@ -28,6 +28,37 @@ RSpec.describe Nurv::Bench::Hands do
     end
   end
 
+  {
+    "trouble of no kind" => [:inject, {}, /Say which trouble/],
+    "a fault without its severity" => [:inject, {fault: "check_valve_1_fouled"}, /Say which trouble/],
+    "a fault of another kind of assembly" => [:inject, {fault: "air_inlet_stuck", severity: "gross"}, /cannot happen to this assembly/],
+    "a main that swings beyond all bounds" => [:inject, {swing_psi: 400.0}, /Swing psi goes from 0 to 10/],
+    "a demand that is no number" => [:inject, {demand: "all of it"}, /Demand goes from 0 to 1/],
+    "a mark of a kind nobody gives" => [:mark, {step: "flush", as: "splendid"}, /done, wrong or out of order/],
+    "a mark on a step that is not there" => [:mark, {step: "polish", as: "done"}, /no step “polish”/]
+  }.each do |name, (kind, fields, reason)|
+    it "refuses #{name} from an instructor, and changes nothing" do
+      bench = tester.wait(1)
+      before = Nurv::Bench::Snapshot.dump(bench.span.state)
+      expect { bench.act(kind, **fields) }.to raise_error(Nurv::RefusedAction, reason)
+      expect(Nurv::Bench::Snapshot.dump(bench.span.state)).to eq(before)
+    end
+  end
+
+  it "lets an instructor foul a check of a running bench: it held, and holds no more" do
+    bench = tester.two_hoses
+    expect(bench.needle).to be_within(0.1).of(8.0)
+    bench.act(:inject, fault: "check_valve_1_fouled", severity: "gross").wait(20)
+    expect(bench.needle).to be < 4.0
+    expect(bench.flow(:relief_valve)).to be > 0.05
+  end
+
+  it "leaves the water alone where a proctor marks a step" do
+    bench = tester.two_hoses
+    before = bench.span.water_at(bench.time_s + 3).to_h
+    expect(bench.act(:mark, step: "flush", as: "wrong").span.water_at(bench.time_s + 3).to_h).to eq(before)
+  end
+
   it "refuses an act before the last one, and any act after handing in" do
     bench = tester.wait(5).turn(:test_cock_1, 1.0)
     expect { bench.wait(-2).turn(:test_cock_2, 1.0) }.to raise_error(Nurv::RefusedAction, /before the last act/)
