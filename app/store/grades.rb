@@ -37,8 +37,12 @@ module Store
     end
 
     def override(attempt, user, line:, earned:, reason:)
-      @overrides.insert(attempt_id: attempt.id, user_id: user.id, line: line, earned: earned, reason: reason, at: Time.now)
-      refresh_standing(attempt)
+      # Graded before the database is held: that may take a while.
+      grade = computed(attempt)
+      @database.transaction do
+        @overrides.insert(attempt_id: attempt.id, user_id: user.id, line: line, earned: earned, reason: reason, at: Time.now)
+        @rows.where(attempt_id: attempt.id).update(standing: standing(attempt, grade))
+      end
     end
 
     # @param attempts [Array<Attempt>]
@@ -84,11 +88,6 @@ module Store
       values = {key: key, score: grade.score, pass: grade.pass?, body: grade.dump, mistakes: JSON.generate(grade.mistakes), standing: standing(attempt, grade)}
       @rows.insert_conflict(target: :attempt_id, update: values).insert(attempt_id: attempt.id, **values)
       grade
-    end
-
-    def refresh_standing(attempt)
-      grade = computed(attempt)
-      @rows.where(attempt_id: attempt.id).update(standing: standing(attempt, grade))
     end
 
     def standing(attempt, grade)

@@ -12,7 +12,7 @@ module Web
     KEYS = {
       shutoff_valve_1: "i", shutoff_valve_2: "o", test_cock_1: "1", test_cock_2: "2", test_cock_3: "3", test_cock_4: "4",
       high_bleed: "h", low_bleed: "l", high_control: "H", low_control: "L", bypass_control: "b", vent_control: "v", valve_a: "a",
-      valve_b: "b", tee_needle: "t", box: "f", canopy: "c", air_inlet: "r",
+      valve_b: "b", tee_needle: "t", box: "f", air_inlet: "r",
       hose_high: "x", hose_low: "y", hose_bypass: "z", hose_vent: "z", gauge: "g", relief_valve: "r"
     }.freeze
 
