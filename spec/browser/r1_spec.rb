@@ -52,7 +52,7 @@ RSpec.describe "The R1 test in a browser", :web, :browser do
   def shown_at_first_drop(attempt)
     replay = Nurv::Bench::Replay.new(attempt.variant, Store::Attempts.new.log(attempt))
     span = replay.last
-    moment = span.trajectory.first_time(span.from_s, span.from_s + 60) { |time| span.flow_at(time, :relief_valve) >= 0.15 }
+    moment = span.trajectory.first_time(span.from_s, span.from_s + 60) { |time| Nurv::Procedures::Eyes.happens?(span, :relief_valve, time) }
     format("%.1f", span.needle_at(moment))
   end
 

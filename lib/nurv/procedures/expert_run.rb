@@ -237,7 +237,7 @@ module Nurv
         turns = @span.state.rest_position(valve.to_sym)
         40.times do
           pass(6.0)
-          return if @span.flow_at(@time_s, port) < Bench::Words::FLOWS[:drip]
+          return unless Eyes.drips?(@span, port, @time_s)
 
           # The more it runs, the further one turns.
           turns = (turns + ((@span.flow_at(@time_s, port) > 1.0) ? 0.15 : 0.02)).round(3)

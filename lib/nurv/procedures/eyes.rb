@@ -8,8 +8,11 @@ module Nurv
       def self.happens?(span, event, time)
         return span.trajectory.air_inlet_at(time) > 0.02 if event == :air_inlet
 
-        span.flow_at(time, event) >= Bench::Words::FLOWS[:drip]
+        drips?(span, event, time)
       end
+
+      # @return [Boolean] water leaves there that the bench draws: a drop at least
+      def self.drips?(span, port, time) = span.flow_at(time, port) >= Bench::Words::FLOWS[:drip]
 
       private
 
@@ -43,9 +46,6 @@ module Nurv
         hoses.all? { |hose| @span.air_in_hose(hose.to_sym, @time_s) <= procedure.bleed_air_share * 0.6 }
       end
 
-      # A port that drips at rest is wet; one watched in a relief test must discharge anew or for good.
-      def discharging?(port, _all) = @span.flow_at(@time_s, port.to_sym) >= Bench::Words::FLOWS[:drip]
-
       def discharge_within(port, seconds)
         @span.trajectory.first_time(@time_s, @time_s + seconds) { |time| Eyes.happens?(@span, port, time) }
       end
@@ -59,10 +59,10 @@ module Nurv
         readings.max - readings.min > psid
       end
 
-      def wet?(port, _all) = @span.flow_at(@time_s, port.to_sym) >= Bench::Words::FLOWS[:drip]
+      def wet?(port, _all) = Eyes.drips?(@span, port.to_sym, @time_s)
 
       # For a second, not just at one moment.
-      def dry?(port, _all) = [0.0, 0.4, 0.8].none? { |back| @span.flow_at([@time_s - back, @span.from_s].max, port.to_sym) >= Bench::Words::FLOWS[:drip] }
+      def dry?(port, _all) = [0.0, 0.4, 0.8].none? { |back| Eyes.drips?(@span, port.to_sym, [@time_s - back, @span.from_s].max) }
 
       def poppet?(share, _all) = @span.trajectory.air_inlet_at(@time_s) * @span.network.air_inlet.area >= share
 
@@ -79,7 +79,7 @@ module Nurv
 
       EYES = {
         steady: instance_method(:steady?), settled: instance_method(:settled?), bled: instance_method(:bled?),
-        discharging: instance_method(:discharging?), fallen_since: instance_method(:fallen_since?), risen_since: instance_method(:risen_since?),
+        discharging: instance_method(:wet?), fallen_since: instance_method(:fallen_since?), risen_since: instance_method(:risen_since?),
         swinging_psid: instance_method(:swinging?), needle_below_psid: instance_method(:below?),
         needle_above_psid: instance_method(:above?), wet: instance_method(:wet?), dry: instance_method(:dry?),
         poppet: instance_method(:poppet?), recorded_below: instance_method(:recorded_below?), above_by_psi: instance_method(:above_by?)

@@ -95,7 +95,7 @@ RSpec.describe "Mistakes testers make" do
     replay = Nurv::Bench::Replay.new(bench, Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) }))
     opened = actions[place_of(actions, :low_control, 2.0)][:at_ms] / 1000.0
     span = replay.span_at(opened + 0.01)
-    moment = span.trajectory.first_time(opened, opened + 10) { |time| span.flow_at(time, :relief_valve) >= 0.15 }
+    moment = span.trajectory.first_time(opened, opened + 10) { |time| Nurv::Procedures::Eyes.happens?(span, :relief_valve, time) }
     read = format("%.1f", span.needle_at(moment))
     expect(read.to_f).to be < 2.9
     expect_only(bench, note(actions, :relief_valve_opening, read), :low_control_too_far)
