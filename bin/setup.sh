@@ -1,4 +1,4 @@
-# Shared by bin/demo and bin/test: what a fresh machine lacks. Sourced, not run.
+# Shared by bin/demo, bin/serve and bin/test: what a fresh machine lacks, and how a server is started. Sourced, not run.
 mkdir -p tmp
 export BUNDLE_FROZEN=true DEBIAN_FRONTEND=noninteractive
 die() { printf '\n%s\n' "$*" >&2; exit 1; }
@@ -17,4 +17,10 @@ install_gems() { # $1: groups left out
     need build-essential pkg-config ruby-dev libsqlite3-dev
   echo "Installing gems (a minute or so, once)…"
   bundle install --quiet || die "bundle install failed; see above."
+}
+# The same for a demo and for a real centre: settings by default, YJIT, and Puma in this shell's place.
+serve() { # $1: demo or serve, for what is said once it is up
+  export APP_ENV=production PORT="${PORT:-9292}" NURV_ANNOUNCE="$1"
+  export WEB_CONCURRENCY="${WEB_CONCURRENCY:-2}" RUBYOPT="${RUBYOPT:---yjit}" MALLOC_ARENA_MAX="${MALLOC_ARENA_MAX:-2}"
+  exec bundle exec puma -C config/puma.rb config.ru
 }

@@ -1,18 +1,32 @@
 # frozen_string_literal: true
 
-require "bundler/setup"
+require_relative "gems"
 $LOAD_PATH.unshift File.expand_path("../lib", __dir__)
+# What is written is for this server's account alone.
+File.umask(0o077)
 require "nurv"
 require_relative "settings"
-SETTINGS = Settings.new unless defined?(SETTINGS)
-require_relative "database"
+begin
+  SETTINGS = Settings.new unless defined?(SETTINGS)
+  SETTINGS.session_secret
+  require_relative "database"
+  require_relative "network"
+  DB = Database.connect(SETTINGS.database, threads: SETTINGS.threads) unless defined?(DB)
 
-# The application around the core: its loader knows the core, the core does not know it.
-APP_LOADER = Zeitwerk::Loader.new
-APP_LOADER.push_dir(File.expand_path("../app", __dir__))
-APP_LOADER.ignore(File.expand_path("../app/views", __dir__), File.expand_path("../app/store/migrations", __dir__))
-APP_LOADER.setup
+  # The application around the core: its loader knows the core, the core does not know it.
+  APP_LOADER = Zeitwerk::Loader.new
+  APP_LOADER.push_dir(File.expand_path("../app", __dir__))
+  APP_LOADER.ignore(File.expand_path("../app/views", __dir__), File.expand_path("../app/store/migrations", __dir__))
+  APP_LOADER.setup
 
-Database.migrate(DB)
+  Database.migrate(DB, keep: SETTINGS.production?)
+rescue Settings::Wrong => error
+  # A sentence for whoever starts it, and no backtrace.
+  warn "Nurv cannot start: #{error.message}."
+  exit 1
+rescue Sequel::Error, SystemCallError => error
+  warn "Nurv cannot start: the database #{SETTINGS.database} cannot be used (#{error.message.lines.first.strip})."
+  exit 1
+end
 Nurv::Loader.eager_load
 APP_LOADER.eager_load

@@ -3,6 +3,10 @@
 require "sequel"
 require "fileutils"
 
+Sequel.extension :migration
+# Times are written in UTC and read as UTC, whatever zone the machine is in.
+Sequel.default_timezone = :utc
+
 # Opens and migrates the SQLite file.
 module Database
   MIGRATIONS = File.expand_path("../app/store/migrations", __dir__)
@@ -11,17 +15,33 @@ module Database
 
   # busy_handler_timeout lets go of Ruby's lock while it waits; FULL keeps the last commit through a power cut.
   def connect(path, threads: 5)
-    FileUtils.mkdir_p(File.dirname(path))
+    FileUtils.mkdir_p(File.dirname(path), mode: 0o700)
     Sequel.connect(adapter: "sqlite", database: path, max_connections: threads + 2,
       after_connect: ->(connection) { connection.busy_handler_timeout = 5_000 },
       connect_sqls: ["PRAGMA journal_mode = WAL", "PRAGMA synchronous = FULL", "PRAGMA foreign_keys = ON"])
-      .tap { |database| database.transaction_mode = :immediate }
+      .tap do |database|
+        database.transaction_mode = :immediate
+        database.test_connection
+        Dir["#{path}*"].each { |file| File.chmod(0o600, file) if File.file?(file) && File.owned?(file) }
+      end
   end
 
-  def migrate(database)
-    Sequel.extension :migration
-    Sequel::Migrator.run(database, MIGRATIONS)
+  # @param keep [Boolean] copy what is there before it is changed
+  # @return [String, nil] where the copy is
+  def migrate(database, keep: false)
+    return if Sequel::Migrator.is_current?(database, MIGRATIONS)
+
+    kept = copy(database) if keep && database.table_exists?(:users)
+    # All of a migration or nothing: SQLite can, though Sequel does not presume it.
+    Sequel::Migrator.run(database, MIGRATIONS, use_transactions: true)
+    kept
+  end
+
+  def current?(database) = Sequel::Migrator.is_current?(database, MIGRATIONS)
+
+  def copy(database)
+    target = "#{database.opts[:database]}.before-update-#{Time.now.utc.strftime("%Y%m%d-%H%M%S")}"
+    database.run("VACUUM INTO #{database.literal(target)}") unless File.exist?(target)
+    target
   end
 end
-
-DB = Database.connect(SETTINGS.database, threads: SETTINGS.threads) unless defined?(DB)

@@ -1,13 +1,23 @@
 # frozen_string_literal: true
 
 require_relative "boot"
+require_relative "helpers"
+require_relative "announcement"
 
 threads SETTINGS.threads, SETTINGS.threads
-bind "tcp://127.0.0.1:#{SETTINGS.port}"
+bind "tcp://#{SETTINGS.host.include?(":") ? "[#{SETTINGS.host}]" : SETTINGS.host}:#{SETTINGS.port}"
 environment SETTINGS.env
 quiet
+# What has begun is finished before a server stops.
+force_shutdown_after 25
 if SETTINGS.workers.positive?
   workers SETTINGS.workers
   preload_app!
   before_fork { DB.disconnect }
 end
+
+after_booted do
+  Helpers.start if SETTINGS.worker?
+  Announcement.new(SETTINGS).print if ENV["NURV_ANNOUNCE"]
+end
+after_stopped { Helpers.stop }

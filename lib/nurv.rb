@@ -16,7 +16,7 @@ module Nurv
   # @return [Symbol, Object] the same data with every hash key a symbol, frozen all the way down
   def self.deep_freeze(value)
     case value
-    when Hash then value.to_h { |key, item| [key.to_sym, deep_freeze(item)] }.freeze
+    when Hash then value.to_h { |key, item| [key.to_s.to_sym, deep_freeze(item)] }.freeze
     when Array then value.map { |item| deep_freeze(item) }.freeze
     else value.freeze
     end

@@ -8,19 +8,29 @@ module Pdf
   #
   # Source: WOFF File Format 1.0, sections 4 and 5.
   module Font
+    # What the first has no letters for is looked for in the others.
+    LETTERS = %w[latin latin-ext greek cyrillic].freeze
     FOLDER = File.expand_path("../../data/fonts", __dir__)
     LOCK = Mutex.new
     private_constant :LOCK
 
     module_function
 
+    # Makes a document write with it.
+    def use(document)
+      LETTERS.each { |letters| document.font_families.update("Body #{letters}" => {normal: path(400, letters), bold: path(600, letters)}) }
+      document.font "Body #{LETTERS.first}"
+      document.fallback_fonts(LETTERS.drop(1).map { |letters| "Body #{letters}" })
+    end
+
     # @param weight [Integer] 400 or 600
+    # @param letters [String] one of LETTERS
     # @return [String] path of a file that lasts as long as this process
-    def path(weight)
+    def path(weight, letters = LETTERS.first)
       LOCK.synchronize do
         @folder ||= Dir.mktmpdir("nurv-fonts")
-        File.join(@folder, "#{weight}.ttf").tap do |target|
-          File.binwrite(target, unpack(File.binread(File.join(FOLDER, "source-sans-3-latin-#{weight}-normal.woff")))) unless File.exist?(target)
+        File.join(@folder, "#{letters}-#{weight}.ttf").tap do |target|
+          File.binwrite(target, unpack(File.binread(File.join(FOLDER, "source-sans-3-#{letters}-#{weight}-normal.woff")))) unless File.exist?(target)
         end
       end
     end

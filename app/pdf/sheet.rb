@@ -17,8 +17,7 @@ module Pdf
     # @return [String] the PDF
     def render
       @doc = Prawn::Document.new(page_size: "A4", margin: [48, 46, 54, 46], info: {Title: title, Creator: "Nurv"})
-      @doc.font_families.update("Body" => {normal: Font.path(400), bold: Font.path(600)})
-      @doc.font "Body"
+      Font.use(@doc)
       @doc.fill_color INK
       @doc.default_leading 1.5
       body

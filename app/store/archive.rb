@@ -8,9 +8,15 @@ module Store
   # A whole class as one file, and back: roster, exams, stations, every log, overrides. Grades are not in it: they follow.
   class Archive
     VERSION = 1
-    MOST_BYTES = 80 * 1024 * 1024
+    MB = 1024 * 1024
+    MOST_BYTES = 80 * MB
+    # One file in it, all of them, and how many.
+    MOST_ENTRY = 24 * MB
+    MOST_UNPACKED = 160 * MB
+    MOST_ENTRIES = 20_000
+    MOST_PEOPLE = 500
     ATTEMPT = %i[id exam_id position station_body seed mode policy policy_body status anchor_sim_ms skipped_ms extra_ms retest_of comment last_seq].freeze
-    STATES = %w[assigned started submitted published].freeze
+    STATES = %w[assigned started submitted published absent unbegun].freeze
     EXAM_STATES = %w[draft open paused closed].freeze
     MODES = %w[practice exam proctor].freeze
     TIMES = %i[created_at started_at submitted_at published_at].freeze
@@ -36,20 +42,27 @@ module Store
       io.string
     end
 
-    # @param bytes [String]
+    # @param source [String] path of a file, or its bytes
+    # @yieldparam done [Integer] attempts brought in
+    # @yieldparam total [Integer]
     # @return [Classes::Room] a new class of this owner
     # @raise [BadArchive]
-    def unpack(owner, bytes)
-      files = read(bytes)
+    def unpack(owner, source, &progress)
+      files = read(source)
       data = JSON.parse(files.fetch("class.json") { raise BadArchive, "There is no class.json in it." }, symbolize_names: true)
-      raise BadArchive, "It is of version #{data[:version].inspect}; this Nurv reads version #{VERSION}." unless data[:version] == VERSION
+      raise BadArchive, "class.json should be a mapping." unless data.is_a?(Hash)
+      raise BadArchive, "It is of version #{data[:version].inspect[0, 20]}; this Nurv reads version #{VERSION}." unless data[:version] == VERSION
 
-      @database.transaction { restore(owner, data, files) }
+      people = ready(data.fetch(:people))
+      @database.transaction { restore(owner, data, files, people, progress) }
     rescue BadArchive
       raise
+    rescue Nurv::DataError => error
+      raise BadArchive, error.problems.first(3).map { |where, what| "#{error.path}: #{where} #{what}" }.join("; ")[0, 300]
     rescue => error
       # Whatever a file from outside makes go wrong, nothing of it was kept.
-      raise BadArchive, "It is not a class exported by Nurv, or it is damaged (#{error.message[0, 120]})."
+      warn "archive: #{error.class}: #{error.message.lines.first}"
+      raise BadArchive, "It is not a class exported by Nurv, or it is damaged."
     end
 
     private
@@ -62,63 +75,125 @@ module Store
       ids = attempts.map { |attempt| attempt[:trainee_id] } | @database[:members].where(class_id: room.id).select_map(:user_id)
       {version: VERSION, name: room.name, people: @database[:users].where(id: ids).select_map([:id, :name]).map { |id, name| {id: id, name: name} },
        roster: @database[:members].where(class_id: room.id).select_map(:user_id),
-       exams: @database[:exams].where(class_id: room.id).order(:id).map { |row| stamped(row.except(:class_id, :owner_id)) },
+       exams: @database[:exams].where(class_id: room.id).order(:id).map { |row| stamped(row.except(:class_id, :owner_id, :opens_at)) },
        attempts: attempts.map { |row| stamped(row.slice(*ATTEMPT, *TIMES)).merge(trainee: row[:trainee_id]) },
        overrides: @database[:overrides].where(attempt_id: attempts.map { |row| row[:id] }).order(:id).map { |row| stamped(row.slice(:attempt_id, :line, :earned, :reason, :at)) }}
     end
 
     def stamped(row) = row.transform_values { |value| value.is_a?(Time) ? value.utc.iso8601(3) : value }
 
-    def read(bytes)
-      raise BadArchive, "It is larger than #{MOST_BYTES / 1024 / 1024} MB." if bytes.bytesize > MOST_BYTES
+    # Measured piece by piece while it is unpacked, since little can unpack to much.
+    def read(source)
+      size = File.file?(source.to_s[0, 4_000].delete("\0")) ? File.size(source) : source.bytesize
+      raise BadArchive, "It is larger than #{MOST_BYTES / 1024 / 1024} MB." if size > MOST_BYTES
 
       total = 0
-      Zlib::GzipReader.wrap(StringIO.new(bytes)) do |gzip|
-        Gem::Package::TarReader.new(gzip).to_h do |entry|
-          total += entry.header.size
-          raise BadArchive, "It unpacks to too much." if total > 8 * MOST_BYTES
+      opened(source) do |io|
+        Zlib::GzipReader.wrap(io) do |gzip|
+          Gem::Package::TarReader.new(gzip).each_with_object({}) do |entry, files|
+            total += entry.header.size
+            raise BadArchive, "It unpacks to too much." if entry.header.size > MOST_ENTRY || total > MOST_UNPACKED || files.size > MOST_ENTRIES
 
-          [entry.full_name, entry.read.to_s.dup.force_encoding("UTF-8")]
+            files[entry.full_name] = entry.read.to_s.dup.force_encoding("UTF-8")
+          end
         end
       end
     end
 
-    def restore(owner, data, files)
-      room = Classes.new(@database).create(owner, data.fetch(:name))
-      people = data.fetch(:people).to_h { |person| [person.fetch(:id), Users.new(@database).create_trainee(person.fetch(:name), room.join_code).id] }
+    def opened(source, &) = (source.bytesize < 4_000 && File.file?(source.delete("\0"))) ? File.open(source, "rb", &) : yield(StringIO.new(source))
+
+    # A PIN takes a while to hash, so that is done before the database is held.
+    def ready(people)
+      raise BadArchive, "It has more than #{MOST_PEOPLE} people." unless people.is_a?(Array) && people.size <= MOST_PEOPLE
+
+      people.map do |person|
+        pin = Users.draw_pin
+        {id: person.fetch(:id), name: Names.clean(person.fetch(:name))[0, 80], pin: pin, digest: Users.digest(pin)}
+      end
+    end
+
+    def restore(owner, data, files, people, progress)
+      room = Classes.new(@database).create(owner, Names.clean(data.fetch(:name))[0, 80])
+      users = Users.new(@database)
+      people = people.to_h { |person| [person[:id], users.create_trainee(person[:name], room.join_code, digest: person[:digest], card_pin: person[:pin]).id] }
       data.fetch(:roster).each { |id| @database[:members].insert(class_id: room.id, user_id: people.fetch(id)) }
       exams = data.fetch(:exams).to_h { |row| [row.fetch(:id), restore_exam(owner, room, row)] }
-      attempts = {}
-      data.fetch(:attempts).each { |row| attempts[row.fetch(:id)] = restore_attempt(owner, room, row, people, exams, attempts, files) }
-      data.fetch(:overrides).each { |row| @database[:overrides].insert(**timed(row), attempt_id: attempts.fetch(row.fetch(:attempt_id)), user_id: owner.id) }
+      restore_attempts(owner, room, data, files, people, exams, progress)
       room
+    end
+
+    def restore_attempts(owner, room, data, files, people, exams, progress)
+      attempts = {}
+      list = data.fetch(:attempts)
+      list.each_with_index do |row, index|
+        attempts[row.fetch(:id)] = restore_attempt(owner, room, row, people, exams, attempts, files)
+        progress&.call(index + 1, list.size)
+      end
+      data.fetch(:overrides).each { |row| restore_override(owner, row, attempts) }
+    end
+
+    def restore_override(owner, row, attempts)
+      points = row.fetch(:earned)
+      raise BadArchive, "An override gives #{points.inspect[0, 20]} points." unless points.is_a?(Numeric) && points.to_f.finite? && points.between?(0, 1000)
+
+      @database[:overrides].insert(attempt_id: attempts.fetch(row.fetch(:attempt_id)), user_id: owner.id, line: row.fetch(:line).to_s[0, 120],
+        earned: points.to_f, reason: row.fetch(:reason).to_s[0, 2_000], at: time(row[:at]))
     end
 
     # An exam that was running when it was exported is over here: nobody is at its benches.
     def restore_exam(owner, room, row)
       raise BadArchive, "Exam #{row[:id]} is in a state this Nurv does not know." unless EXAM_STATES.include?(row[:status])
 
-      Nurv::Grading::Policy.parse(row.fetch(:policy))
+      Nurv::Grading::Policy.parse(row.fetch(:policy), "policy of exam #{row[:id]}")
       JSON.parse(row.fetch(:stations), symbolize_names: true).each { |item| Nurv::Scenarios::Station.parse(item.fetch(:body), "a station of exam #{row[:id]}") }
       status = (row[:status] == "draft") ? "draft" : "closed"
-      @database[:exams].insert(**timed(row.except(:id)), status: status, class_id: room.id, owner_id: owner.id)
+      @database[:exams].insert(title: row.fetch(:title).to_s[0, 80], seed: whole(row.fetch(:seed)), policy: row[:policy], stations: row[:stations],
+        shuffled: row[:shuffled] == true, status: status, class_id: room.id, owner_id: owner.id,
+        **%i[created_at opened_at closed_at].to_h { |name| [name, time(row[name])] })
     end
 
     def restore_attempt(owner, room, row, people, exams, attempts, files)
-      Nurv::Grading::Policy.parse(row[:policy_body]) if row[:policy_body]
-      raise BadArchive, "Attempt #{row[:id]} is in a state this Nurv does not know." unless STATES.include?(row[:status]) && MODES.include?(row[:mode])
+      known = STATES.include?(row[:status]) && MODES.include?(row[:mode])
+      raise BadArchive, "Attempt #{row[:id]} is in a state this Nurv does not know." unless known
 
+      policy_of(row)
       Nurv::Scenarios::Station.parse(row.fetch(:station_body), "station of attempt #{row[:id]}")
       log = Nurv::Bench::Log.parse(files.fetch("logs/#{row[:id]}.jsonl"), "log of attempt #{row[:id]}")
-      # Nobody is at a bench that comes out of a file: its clock stands where its log ends.
-      values = timed(row.except(:id, :trainee)).merge(trainee_id: people.fetch(row.fetch(:trainee)), instructor_id: owner.id, class_id: room.id, exam_id: row[:exam_id] && exams.fetch(row[:exam_id]),
-        retest_of: row[:retest_of] && attempts[row[:retest_of]], last_seq: log.size)
-      values = values.merge(status: "submitted", submitted_at: Time.now) if row[:status] == "started"
-      id = @database[:attempts].insert(**values)
-      @database[:events].multi_insert(log.each_with_index.map { |action, index| {attempt_id: id, seq: index + 1, action_id: action.id || "imported-#{index}", at_ms: action.at_ms, body: action.to_json, recorded_at: Time.now} })
+      id = @database[:attempts].insert(**attempt_values(row, log), trainee_id: people.fetch(row.fetch(:trainee)), instructor_id: owner.id, class_id: room.id,
+        exam_id: row[:exam_id] && exams.fetch(row[:exam_id]), retest_of: row[:retest_of] && attempts[row[:retest_of]])
+      insert_log(id, log)
       id
     end
 
-    def timed(row) = row.to_h { |key, value| [key, (value.is_a?(String) && key.to_s.match?(/\A(at|.*_at)\z/)) ? Time.iso8601(value) : value] }
+    def policy_of(row)
+      return Nurv::Grading::Policy.parse(row[:policy_body], "policy of attempt #{row[:id]}") if row[:policy_body]
+      raise BadArchive, "Attempt #{row[:id]} is under a policy this Nurv does not know." unless Nurv::Catalog.default.policies.key?(row.fetch(:policy).to_s.to_sym)
+    end
+
+    # Nobody is at a bench that comes out of a file: its clock stands where its log ends.
+    def attempt_values(row, log)
+      values = {station_body: row[:station_body], station_title: station_title(row), seed: whole(row.fetch(:seed)), mode: row[:mode], policy: row.fetch(:policy), policy_body: row[:policy_body],
+                status: row[:status], position: whole(row.fetch(:position, 0)), anchor_sim_ms: whole(row.fetch(:anchor_sim_ms, 0)), skipped_ms: whole(row.fetch(:skipped_ms, 0)),
+                extra_ms: whole(row.fetch(:extra_ms, 0)), comment: row[:comment]&.to_s&.slice(0, 2_000), last_seq: log.size, **TIMES.to_h { |name| [name, time(row[name])] }}
+      running = row[:status] == "started"
+      over = running ? {status: "submitted", submitted_at: Clock.now} : {}
+      values.merge(over, created_at: values[:created_at] || Clock.now)
+    end
+
+    def station_title(row) = Nurv::Scenarios::Station.parse(row[:station_body]).title
+
+    def insert_log(id, log)
+      @database[:events].multi_insert(log.each_with_index.map do |action, index|
+        {attempt_id: id, seq: index + 1, action_id: action.id || "imported-#{index}", at_ms: action.at_ms, body: action.to_json, recorded_at: Clock.now}
+      end)
+    end
+
+    def whole(value)
+      raise BadArchive, "#{value.inspect[0, 40]} should be a whole number." unless value.is_a?(Integer) && value.abs < 10**12
+
+      value
+    end
+
+    def time(text) = text && Time.iso8601(text)
   end
 end

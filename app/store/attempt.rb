@@ -17,36 +17,46 @@ module Store
       @progress = progress
     end
 
+    # Whether what is kept of it can be read: one that was damaged, or came from elsewhere, must not keep a list from being shown.
+    def sound?
+      station && grading_policy && true
+    rescue Nurv::Error, KeyError, TypeError, NoMethodError, JSON::ParserError => error
+      warn "attempt #{id}: #{error.class}: #{error.message.lines.first&.strip}"
+      false
+    end
+
     def station = @station ||= Stations.parse(@row[:station_body])
 
     def variant = @variant ||= Nurv::Scenarios::Variant.new(station, seed)
 
     # The policy this attempt is marked by, as it was when it was set.
-    def grading_policy = @grading_policy ||= policy_body ? Nurv::Grading::Policy.parse(policy_body) : Nurv::Catalog.default.policies.fetch(policy.to_sym)
+    def grading_policy = @grading_policy ||= policy_body ? Policies.parse(policy_body) : Nurv::Catalog.default.policies.fetch(policy.to_sym)
 
     def proctored? = mode == "proctor"
 
-    def paused? = !paused_wall_ms.nil?
+    def practice? = mode == "practice"
 
-    # Time the tester has used, without what was skipped, ms.
-    def used_ms(wall_ms) = clock_ms(wall_ms) - skipped_ms
-
-    # @return [Integer, nil] ms the tester still has; nil without a limit
-    def left_ms(wall_ms)
-      limit = exam? && grading_policy.time_limit_min
-      limit && [limit * 60_000 + extra_ms - used_ms(wall_ms), 0].max
+    # The bench's clock against the wall's.
+    def clock
+      @clock ||= Benches::Clock.new(exam: exam?, rests: practice?, limit_ms: limit_ms, **@row.slice(*Benches::Clock::FIELDS))
     end
 
-    # Simulated time at which work ends if it is ended now: no later than the time that was given, ms.
-    def ends_ms(wall_ms) = [clock_ms(wall_ms), (left_ms(wall_ms) == 0) ? grading_policy.time_limit_min * 60_000 + extra_ms + skipped_ms : clock_ms(wall_ms)].min
+    def paused? = clock.paused?
 
-    def overdue?(wall_ms) = started? && left_ms(wall_ms) == 0
+    # @return [Integer, nil] ms the tester still has; nil without a limit
+    def left_ms(wall_ms) = clock.left(wall_ms)
+
+    def overdue?(wall_ms) = started? && clock.run_out?(wall_ms)
 
     def may_skip? = !exam? || grading_policy.skip_waiting?
 
     def may_ask? = !exam? || grading_policy.hints?
 
     def exam? = mode == "exam"
+
+    def limit_ms = (exam? && grading_policy.time_limit_min) ? grading_policy.time_limit_min * 60_000 : nil
+
+    def assigned? = status == "assigned"
 
     def started? = status == "started"
 
@@ -55,23 +65,30 @@ module Store
     # A trainee sees a practice result at once, an exam's when it is published.
     def open_to_trainee? = mode == "practice" || status == "published"
 
-    # Simulated time now, ms since the start.
-    #
-    # @param wall_ms [Integer]
-    def clock_ms(wall_ms) = anchor_wall_ms ? [anchor_sim_ms + (paused_wall_ms || wall_ms) - anchor_wall_ms, 0].max : 0
+    # @return [Integer] simulated time now, ms since the start
+    def clock_ms(wall_ms) = clock.at(wall_ms)
 
-    # Attempts share the text of their station; parsing it again for every request would be waste.
-    module Stations
-      CACHE = {}
-      LOCK = Mutex.new
-      private_constant :CACHE, :LOCK
+    # Attempts share the text of their station and policy; parsing it again for every request would be waste.
+    class Parsed
+      MOST = 300
 
-      def self.parse(body)
-        LOCK.synchronize do
-          CACHE.clear if CACHE.size > 500
-          CACHE[body] ||= Nurv::Scenarios::Station.parse(body)
+      def initialize(&parse)
+        @parse = parse
+        @kept = {}
+        @lock = Mutex.new
+      end
+
+      def parse(body)
+        @lock.synchronize { @kept[body] } || @parse.call(body).tap do |value|
+          @lock.synchronize do
+            @kept.shift if @kept.size >= MOST
+            @kept[body] = value
+          end
         end
       end
     end
+
+    Stations = Parsed.new { |body| Nurv::Scenarios::Station.parse(body) }
+    Policies = Parsed.new { |body| Nurv::Grading::Policy.parse(body) }
   end
 end

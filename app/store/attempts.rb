@@ -7,6 +7,8 @@ module Store
     class MovedOn < Nurv::Error; end
 
     SEEN_EVERY_MS = 3_000
+    # After publishing.
+    TAKE_BACK_S = 600
 
     def initialize(database = DB)
       @database = database
@@ -24,7 +26,7 @@ module Store
 
     # What is to be done first: benches begun, then exams in their order, then the rest, newest first.
     def of_trainee(user)
-      order = {"started" => 0, "assigned" => 1, "submitted" => 2, "published" => 2}
+      order = Hash.new(2).merge("started" => 0, "assigned" => 1)
       with_names(@rows.where(trainee_id: user.id).exclude(status: "left").reverse(:id)).sort_by.with_index { |attempt, index| [order[attempt.status], attempt.exam? ? 0 : 1, attempt.exam_id ? -attempt.exam_id : 0, attempt.position, index] }
     end
 
@@ -34,8 +36,19 @@ module Store
 
     def of_class(room) = with_names(@rows.where(class_id: room.id).order(:id))
 
+    # What one person has and had in a class.
+    def of_member(room, user) = with_names(@rows.where(class_id: room.id, trainee_id: user.id).exclude(status: "left").reverse(:id))
+
+    # Those of these numbers that are this person's, as trainee or instructor.
+    def of_ids(user, ids) = @rows.where(id: ids).where(Sequel.or(trainee_id: user.id, instructor_id: user.id)).map { |row| wrap(row) }
+
     # Handed in and not yet published, oldest first.
     def to_review(user, limit: 60) = with_names(waiting(user).order(:submitted_at, :id).limit(limit))
+
+    # Those of an instructor that cannot be read any more: told by number, and nothing else is kept from being shown by them.
+    #
+    # @return [Array<Integer>]
+    def damaged(user) = @rows.where(instructor_id: user.id).exclude(status: "left").map { |row| Attempt.new(row) }.reject(&:sound?).map(&:id)
 
     def count_to_review(user) = waiting(user).count
 
@@ -46,12 +59,27 @@ module Store
 
     def retests_of(attempt) = with_names(@rows.where(retest_of: attempt.id).order(:id))
 
+    # Every bench at work under exam conditions, whoever's.
+    def examined = @rows.where(mode: "exam", status: "started").map { |row| wrap(row) }
+
     # @return [Boolean] this person is in an exam right now
     def examined?(user) = @rows.where(trainee_id: user.id, mode: "exam", status: "started").any?
 
     def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, room: nil)
-      find(@rows.insert(station_id: station_row.id, station_body: station_row.body, instructor_id: instructor.id,
-        trainee_id: trainee.id, mode: mode, seed: seed, policy_body: policy&.to_json, class_id: room&.id, created_at: Time.now))
+      find(@rows.insert(station_id: station_row.id, station_body: station_row.body, station_title: station_row.title, instructor_id: instructor.id,
+        trainee_id: trainee.id, mode: mode, seed: seed, policy_body: policy&.to_json, class_id: room&.id, created_at: Clock.now))
+    end
+
+    # A practice bench for each of these people at each of these stations, each with a variant of their own. All or none.
+    #
+    # @return [Integer] how many
+    def create_many(stations, trainees, instructor:, policy:, room:)
+      rows = trainees.product(stations).map do |trainee, station|
+        {station_id: station.id, station_body: station.body, station_title: station.title, instructor_id: instructor.id, trainee_id: trainee.id, mode: "practice",
+         seed: rand(1..999_999), policy_body: policy.to_json, class_id: room.id, created_at: Clock.now}
+      end
+      @rows.multi_insert(rows)
+      rows.size
     end
 
     # The same station and policy with another seed, linked to the first try.
@@ -68,7 +96,7 @@ module Store
       LiveBench.of(again).take_over(again, kept)
       @database.transaction do
         @rows.where(id: attempt.id, status: "started").update(status: "left")
-        @rows.where(id: again.id).update(status: "started", started_at: Time.now, anchor_sim_ms: until_ms, anchor_wall_ms: wall_ms, seen_wall_ms: wall_ms)
+        @rows.where(id: again.id).update(status: "started", started_at: Clock.now, anchor_sim_ms: until_ms, anchor_wall_ms: wall_ms, seen_wall_ms: wall_ms)
       end
       find(again.id)
     end
@@ -83,32 +111,39 @@ module Store
 
     # Starts the clock. Starting twice changes nothing.
     def begin(attempt, wall_ms)
-      @rows.where(id: attempt.id, status: "assigned")
-        .update(status: "started", anchor_wall_ms: wall_ms, anchor_sim_ms: 0, seen_wall_ms: wall_ms, started_at: Time.now)
+      @rows.where(id: attempt.id, status: "assigned").update(status: "started", started_at: Clock.now, **attempt.clock.begin(wall_ms).to_h)
       find(attempt.id)
     end
 
-    # Somebody is at the bench. In practice the clock stands still while nobody is.
-    def seen(attempt, wall_ms, idle_ms)
-      if attempt.mode == "practice" && attempt.seen_wall_ms && wall_ms - attempt.seen_wall_ms > idle_ms
-        lost = wall_ms - attempt.seen_wall_ms - idle_ms
-        @rows.where(id: attempt.id).update(anchor_wall_ms: attempt.anchor_wall_ms + lost, seen_wall_ms: wall_ms)
-        find(attempt.id)
-      else
-        attempt
-      end
-    end
+    # Somebody is at the bench: a practice bench that stood still goes on from where it stood.
+    #
+    # @return [Attempt] as it is now
+    def seen(attempt, wall_ms) = (attempt.started? && attempt.clock.idle?(wall_ms)) ? change_clock(attempt) { |clock| clock.seen(wall_ms) } : attempt
 
-    # Notes that the tester's page is there, and what its gauge shows. Every few seconds is enough for who watches the room.
+    # Notes that the tester's page is there, and what its gauge shows. Every few seconds is enough for who watches the room; a
+    # bench is looked at even where nothing can be written.
     def saw(attempt, wall_ms, needle_psid)
       return if wall_ms - attempt.seen_wall_ms.to_i < SEEN_EVERY_MS
 
       @rows.where(id: attempt.id).update(seen_wall_ms: wall_ms, needle_psid: needle_psid)
+    rescue Sequel::DatabaseError => error
+      warn "seen: #{error.message.lines.first}"
     end
 
-    def skip(attempt, seconds)
-      @rows.where(id: attempt.id, status: "started").update(anchor_sim_ms: Sequel[:anchor_sim_ms] + seconds * 1000, skipped_ms: Sequel[:skipped_ms] + seconds * 1000)
-      find(attempt.id)
+    def skip(attempt, seconds) = change_clock(attempt) { |clock| clock.skip(seconds * 1000) }
+
+    # Sets a bench's clock to what it becomes, from how it stands in the database.
+    #
+    # @yieldparam [Benches::Clock]
+    # @yieldreturn [Benches::Clock]
+    # @return [Attempt]
+    def change_clock(attempt)
+      @database.transaction do
+        there = find(attempt.id)
+        changed = yield(there.clock).to_h.reject { |field, value| there.clock.public_send(field) == value }
+        @rows.where(id: attempt.id).update(changed) if there.started? && changed.any?
+        changed.any? ? find(attempt.id) : there
+      end
     end
 
     # Writes one act. The same act sent again is not written again.
@@ -125,8 +160,8 @@ module Store
         raise MovedOn, "The bench has moved on in another window." unless seq == known_seq
 
         @events.insert(attempt_id: attempt.id, seq: seq + 1, action_id: action.id, at_ms: action.at_ms,
-          body: action.to_json, recorded_at: Time.now)
-        changes = (action.kind == :submit) ? {status: "submitted", submitted_at: Time.now} : {}
+          body: action.to_json, recorded_at: Clock.now)
+        changes = (action.kind == :submit) ? {status: "submitted", submitted_at: Clock.now} : {}
         @rows.where(id: attempt.id).update(last_seq: seq + 1, **changes)
         kept = {seq: seq + 1, body: snapshot, progress: progress}
         @database[:snapshots].insert_conflict(target: :attempt_id, update: kept).insert(attempt_id: attempt.id, **kept)
@@ -135,6 +170,9 @@ module Store
     end
 
     def recorded?(attempt, action_id) = @events.where(attempt_id: attempt.id, action_id: action_id).any?
+
+    # @return [Array<String>] of acts after this number
+    def action_ids_after(attempt, seq) = @events.where(attempt_id: attempt.id).where { self.seq > seq }.order(:seq).select_map(:action_id)
 
     # @return [Array<Nurv::Bench::Action>] acts after this number
     def actions_after(attempt, seq)
@@ -147,12 +185,22 @@ module Store
     # @return [Array(Integer, String, String), nil] number, text and progress of the newest snapshot
     def snapshot(attempt) = @database[:snapshots].where(attempt_id: attempt.id).get([:seq, :body, :progress])
 
-    def extend_time(attempt, minutes) = @rows.where(id: attempt.id).update(extra_ms: Sequel[:extra_ms] + minutes * 60_000)
+    # More time, for a bench at work or one not begun.
+    #
+    # @return [Integer] how many got it
+    def extend_time(attempts, minutes)
+      @rows.where(id: attempts.map(&:id), status: %w[assigned started]).update(extra_ms: Sequel[:extra_ms] + minutes * 60_000)
+    end
 
     def comment(attempt, text) = @rows.where(id: attempt.id).update(comment: text)
 
     # All of these, or none.
-    def publish_all(exam) = @rows.where(exam_id: exam.id, status: "submitted").update(status: "published", published_at: Time.now)
+    #
+    # @param ids [Array<Integer>] those that are graded
+    # @return [Integer] how many
+    def publish_all(exam, ids)
+      @rows.where(exam_id: exam.id, id: ids, status: "submitted").update(status: "published", published_at: Clock.now)
+    end
 
     # Hands in for those whose time is over, and for all when an exam is closed: what was done by then is graded.
     #
@@ -173,19 +221,37 @@ module Store
       end
     end
 
-    # Those of an exam that were never begun are handed in empty.
-    def give_up(exam) = @rows.where(exam_id: exam.id, status: "assigned").update(status: "submitted", submitted_at: Time.now)
+    # Those of an exam that were never begun: its owner was absent, or did not get so far.
+    #
+    # @return [Integer] how many
+    def give_up(exam)
+      rows = @rows.where(exam_id: exam.id)
+      came = rows.exclude(status: %w[assigned absent unbegun]).select(:trainee_id)
+      left = rows.where(status: "assigned")
+      left.where(trainee_id: came).update(status: "unbegun") + left.exclude(trainee_id: came).update(status: "absent")
+    end
 
     def publish(attempt)
-      @rows.where(id: attempt.id, status: "submitted").update(status: "published", published_at: Time.now)
+      @rows.where(id: attempt.id, status: "submitted").update(status: "published", published_at: Clock.now)
     end
+
+    # What was published a moment ago goes back to review.
+    #
+    # @param ids [Array<Integer>]
+    # @return [Integer] how many
+    def take_back(ids)
+      @rows.where(id: ids, status: "published").where { published_at >= Clock.now - TAKE_BACK_S }.update(status: "submitted", published_at: nil)
+    end
+
+    # Published so short a time ago that it can be taken back.
+    def to_take_back(exam) = with_names(@rows.where(exam_id: exam.id, status: "published").where { published_at >= Clock.now - TAKE_BACK_S })
 
     private
 
     # @param changed [Hash] what is not as it was
     def once_more(attempt, **changed)
-      row = @rows.first(id: attempt.id).slice(:station_id, :station_body, :instructor_id, :trainee_id, :mode, :seed, :policy, :policy_body, :class_id)
-      find(@rows.insert(**row, created_at: Time.now, **changed))
+      row = @rows.first(id: attempt.id).slice(:station_id, :station_body, :station_title, :instructor_id, :trainee_id, :mode, :seed, :policy, :policy_body, :class_id)
+      find(@rows.insert(**row, created_at: Clock.now, **changed))
     end
 
     def waiting(user) = @rows.where(instructor_id: user.id, status: "submitted").exclude(mode: "practice")
@@ -195,7 +261,7 @@ module Store
     def with_names(rows, progress: false)
       people = @database[:users].where(id: rows.select(:trainee_id)).select_hash(:id, :name)
       notes = progress ? @database[:snapshots].where(attempt_id: rows.select(:id)).select_hash(:attempt_id, :progress) : {}
-      rows.map { |row| Attempt.new(row, trainee_name: people[row[:trainee_id]], progress: notes[row[:id]] && JSON.parse(notes[row[:id]], symbolize_names: true)) }
+      rows.map { |row| Attempt.new(row, trainee_name: people[row[:trainee_id]], progress: notes[row[:id]] && JSON.parse(notes[row[:id]], symbolize_names: true)) }.select(&:sound?)
     end
   end
 end

@@ -17,7 +17,7 @@ module Store
     end
 
     def note(user, act, subject, detail = nil)
-      @rows.insert(user_id: user&.id, act: act, subject: subject, detail: detail, at: Time.now)
+      @rows.insert(user_id: user&.id, act: act, subject: subject, detail: detail, at: Clock.now)
     end
   end
 end

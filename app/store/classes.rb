@@ -25,18 +25,20 @@ module Store
     # @return [Room, nil] only if this owner's
     def find(owner, id) = wrap(@rows.first(owner_id: owner.id, id: id))
 
-    def with_code(code) = wrap(@rows.first(join_code: code.to_s.strip.upcase, archived_at: nil))
+    def with_code(code) = wrap(@rows.first(join_code: code.to_s.upcase.gsub(/[^A-Z0-9]/, "")[0, 12], archived_at: nil))
 
     def create(owner, name)
-      id = @rows.insert(owner_id: owner.id, name: name, join_code: fresh_code, created_at: Time.now)
+      id = @rows.insert(owner_id: owner.id, name: name, join_code: fresh_code, created_at: Clock.now)
       find(owner, id)
     end
 
-    def archive(room, archived) = @rows.where(id: room.id).update(archived_at: archived ? Time.now : nil)
+    def archive(room, archived) = @rows.where(id: room.id).update(archived_at: archived ? Clock.now : nil)
 
     # @return [Array<Users::User>] by name
-    def members(room)
-      @database[:users].where(id: @members.where(class_id: room.id).select(:user_id)).order(:name).map { |row| Users.wrap(row) }
+    def members(room) = members_of(room.id)
+
+    def members_of(class_id)
+      @database[:users].where(id: @members.where(class_id: class_id).select(:user_id)).order(:name).map { |row| Users.wrap(row) }
     end
 
     # Everybody whom this instructor teaches in a class that is not archived.
@@ -47,24 +49,61 @@ module Store
 
     def add(room, user) = @members.insert_conflict.insert(class_id: room.id, user_id: user.id)
 
-    def remove(room, user_id) = @members.where(class_id: room.id, user_id: user_id).delete
+    # Takes a trainee off the roster. Benches they have not begun are taken back; those at which they work are handed in by the
+    # caller, since that may take a while.
+    def remove(room, user_id)
+      @database.transaction do
+        @members.where(class_id: room.id, user_id: user_id).delete
+        @database[:attempts].where(class_id: room.id, trainee_id: user_id, status: "assigned").update(status: "left")
+      end
+    end
 
-    def member_named(room, name) = members(room).find { |user| user.name.casecmp?(name.to_s.strip.squeeze(" ")) }
+    def member?(class_id, user_id) = @members.where(class_id: class_id, user_id: user_id).any?
 
-    # Takes a whole roster or nothing.
+    def member_named(room, name) = Names.plain(name).then { |wanted| members(room).find { |user| Names.plain(user.name) == wanted } }
+
+    # Takes a whole roster or nothing. PINs are drawn where none is given, and hashed before the database is held.
     #
     # @param entries [Array<Hash>] name, and a PIN or nil
     # @return [Integer] how many were new
     def enrol(room, entries)
+      ready = entries.map do |entry|
+        pin = entry[:pin] || Users.draw_pin
+        {name: entry[:name], pin: pin, digest: Users.digest(pin)}
+      end
       @database.transaction do
-        there = members(room).map { |member| member.name.downcase }
-        entries.count do |entry|
-          next false if there.include?(entry[:name].downcase)
+        there = members(room).map { |member| Names.plain(member.name) }
+        ready.count do |entry|
+          next false if there.include?(Names.plain(entry[:name]))
 
-          there << entry[:name].downcase
-          add(room, Users.new(@database).create_trainee(entry[:name], room.join_code, entry[:pin]))
+          there << Names.plain(entry[:name])
+          add(room, Users.new(@database).create_trainee(entry[:name], room.join_code, digest: entry[:digest], card_pin: entry[:pin]))
           true
         end
+      end
+    end
+
+    # One person who stands on the roster twice: what the other did becomes theirs, and the other name is gone.
+    #
+    # @param user [Users::User] who stays
+    # @param other [Users::User] a trainee of the same class
+    def merge(user, other)
+      @database.transaction do
+        @database[:attempts].where(trainee_id: other.id).update(trainee_id: user.id)
+        @database[:members].where(user_id: other.id).select_map(:class_id).each { |id| @members.insert_conflict.insert(class_id: id, user_id: user.id) }
+        @members.where(user_id: other.id).delete
+        %i[overrides audits].each { |table| @database[table].where(user_id: other.id).update(user_id: user.id) }
+        @database[:users].where(id: other.id).delete
+      end
+    end
+
+    # To another class of the same owner, with what they did in this one outside its exams.
+    def move(room, user, target)
+      @database.transaction do
+        @members.where(class_id: room.id, user_id: user.id).delete
+        add(target, user)
+        @database[:attempts].where(class_id: room.id, trainee_id: user.id, exam_id: nil).update(class_id: target.id)
+        @database[:attempts].where(class_id: room.id, trainee_id: user.id, status: "assigned").update(status: "left")
       end
     end
 

@@ -51,8 +51,8 @@ module Store
         person = @trainees.index { |trainee| trainee.id == attempt.trainee_id }
         play(attempt, slip: SLIPS[(person + attempt.position) % SLIPS.size])
       end
-      Exams.new.close(exam, Process.clock_gettime(Process::CLOCK_REALTIME, :millisecond))
-      DB[:attempts].where(exam_id: exam.id, position: 0).update(status: "published", published_at: Time.now)
+      Exams.new.close(exam, Clock.wall_ms)
+      DB[:attempts].where(exam_id: exam.id, position: 0).update(status: "published", published_at: Clock.now)
     end
 
     def running_exam
@@ -80,7 +80,7 @@ module Store
       log = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
       acts = slip.call(log.map(&:to_h))
       acts = acts.first((acts.size * share).ceil)
-      now = (Time.now.to_f * 1000).round
+      now = Clock.wall_ms
       attempt = attempts.begin(attempt, now)
       LiveBench.of(attempt).take_over(attempt, acts.map { |act| Nurv::Bench::Action.new(act) })
       DB[:attempts].where(id: attempt.id).update(anchor_wall_ms: now - acts.last[:at_ms] - 4_000, anchor_sim_ms: 0)

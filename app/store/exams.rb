@@ -3,7 +3,7 @@
 module Store
   # Exams: stations with a policy for a class, and a bench of their own for everybody in it once it is open.
   class Exams
-    Exam = Struct.new(:id, :class_id, :owner_id, :title, :status, :seed, :policy_body, :station_list, :shuffled, :created_at, :opened_at, :closed_at,
+    Exam = Struct.new(:id, :class_id, :owner_id, :title, :status, :seed, :policy_body, :station_list, :shuffled, :created_at, :opened_at, :closed_at, :opens_at,
       keyword_init: true) do
       def policy = Nurv::Grading::Policy.parse(policy_body)
 
@@ -32,20 +32,37 @@ module Store
 
     def of(owner) = @rows.where(owner_id: owner.id).reverse(:id).map { |row| wrap(row) }
 
+    # Drafts whose time to open has come.
+    def due = @rows.where(status: "draft").exclude(opens_at: nil).where { opens_at <= Clock.now }.map { |row| wrap(row) }
+
     # @return [Hash{Integer => String}]
     def titles(ids) = @rows.where(id: ids.uniq).select_hash(:id, :title)
 
     # @param stations [Array<Hash>] title, body, pool
-    def create(owner, room, title:, policy:, stations:, shuffled:, seed:)
+    # @param opens_at [Time, nil] when it opens by itself
+    def create(owner, room, title:, policy:, stations:, shuffled:, seed:, opens_at: nil)
       id = @rows.insert(class_id: room.id, owner_id: owner.id, title: title, seed: seed, policy: policy.to_json, stations: JSON.generate(stations),
-        shuffled: shuffled, created_at: Time.now)
+        shuffled: shuffled, opens_at: opens_at, created_at: Clock.now)
       find(owner, id)
+    end
+
+    def change_draft(exam, title:, policy:, stations:, shuffled:, seed:, opens_at:)
+      @rows.where(id: exam.id, status: "draft").update(title: title, seed: seed, policy: policy.to_json, stations: JSON.generate(stations), shuffled: shuffled, opens_at: opens_at)
+    end
+
+    # The same exam as a new draft.
+    #
+    # @return [Exam]
+    def copy(exam, seed)
+      id = @rows.insert(class_id: exam.class_id, owner_id: exam.owner_id, title: "#{exam.title} (copy)"[0, 80], seed: seed, policy: exam.policy_body,
+        stations: JSON.generate(exam.station_list), shuffled: exam.shuffled, created_at: Clock.now)
+      wrap(@rows.first(id: id))
     end
 
     def delete_draft(exam) = @rows.where(id: exam.id, status: "draft").delete
 
     # Gives everybody in the class a variant of their own at every place. Opening again gives those who came later theirs; a
-    # closed exam stays closed.
+    # paused exam stays paused, a closed one closed.
     #
     # @return [Boolean] whether it is open now
     def open(exam, members)
@@ -53,7 +70,7 @@ module Store
         next false if @rows.where(id: exam.id, status: "closed").any?
 
         members.each_with_index { |trainee, index| give(exam, trainee, index) }
-        @rows.where(id: exam.id).update(status: "open", opened_at: exam.opened_at || Time.now)
+        @rows.where(id: exam.id, status: "draft").update(status: "open", opened_at: Clock.now)
         true
       end
     end
@@ -61,28 +78,30 @@ module Store
     # Stops every clock, or lets all run on.
     def pause(exam, wall_ms)
       @database.transaction do
-        @attempts.where(exam_id: exam.id, status: "started", paused_wall_ms: nil).update(paused_wall_ms: wall_ms)
         @rows.where(id: exam.id, status: "open").update(status: "paused")
+        change_clocks(exam) { |clock| clock.pause(wall_ms) }
       end
     end
 
     def resume(exam, wall_ms)
       @database.transaction do
-        @attempts.where(exam_id: exam.id).exclude(paused_wall_ms: nil)
-          .update(anchor_wall_ms: Sequel[:anchor_wall_ms] + wall_ms - Sequel[:paused_wall_ms], paused_wall_ms: nil)
+        change_clocks(exam) { |clock| clock.resume(wall_ms) }
         @rows.where(id: exam.id, status: "paused").update(status: "open")
       end
     end
 
     # Hands in what was done by now. Each bench is handed in on its own, as at the end of its time, since a bench's lock is never
-    # waited for with the database held; closing what was half closed goes on from there.
+    # waited for with the database held; closing what was half closed goes on from there. What was never begun is no work of
+    # anybody's: it stays out of marks.
+    #
+    # @return [Integer] how many benches were never begun
     def close(exam, wall_ms)
       resume(exam, wall_ms)
       attempts = Attempts.new(@database)
       attempts.hand_in(attempts.of_exam(exam), wall_ms)
       @database.transaction do
+        @rows.where(id: exam.id).update(status: "closed", closed_at: Clock.now)
         attempts.give_up(exam)
-        @rows.where(id: exam.id).update(status: "closed", closed_at: Time.now)
       end
     end
 
@@ -95,6 +114,11 @@ module Store
 
     private
 
+    def change_clocks(exam, &)
+      attempts = Attempts.new(@database)
+      @attempts.where(exam_id: exam.id, status: "started").select_map(:id).each { |id| attempts.change_clock(attempts.find(id), &) }
+    end
+
     def give(exam, trainee, index)
       order = exam.places.each_index.to_a
       order = order.rotate(index) if exam.shuffled
@@ -104,8 +128,8 @@ module Store
         seed = Nurv::Scenarios::Draw.new(exam.seed).then { |draw| 1 + (draw.share("#{trainee.id}/#{place}") * 999_998).floor }
         pool = exam.places[place]
         station = pool[(Nurv::Scenarios::Draw.new(seed).share("pool") * pool.size).floor]
-        @attempts.insert(exam_id: exam.id, class_id: exam.class_id, position: position, station_id: station[:station_id], station_body: station[:body],
-          instructor_id: exam.owner_id, trainee_id: trainee.id, mode: "exam", seed: seed, policy_body: exam.policy_body, created_at: Time.now)
+        @attempts.insert(exam_id: exam.id, class_id: exam.class_id, position: position, station_id: station[:station_id], station_body: station[:body], station_title: station[:title],
+          instructor_id: exam.owner_id, trainee_id: trainee.id, mode: "exam", seed: seed, policy_body: exam.policy_body, created_at: Clock.now)
       end
     end
 

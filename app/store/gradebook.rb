@@ -36,14 +36,14 @@ module Store
 
     private
 
-    def all(rows) = rows.select_all(:attempts).select_append(Sequel[:users][:name].as(:trainee_name)).map { |row| Attempt.new(row, trainee_name: row[:trainee_name]) }
+    def all(rows) = rows.select_all(:attempts).select_append(Sequel[:users][:name].as(:trainee_name)).map { |row| Attempt.new(row, trainee_name: row[:trainee_name]) }.select(&:sound?)
 
     def scope
       rows = @database[:attempts].where(class_id: @room.id).join(:users, id: Sequel[:attempts][:trainee_id]).left_join(:grades, attempt_id: Sequel[:attempts][:id])
       rows = rows.exclude(status: "left")
       rows = rows.exclude(mode: "practice") unless practice?
       rows = rows.where(status: state) unless state.empty?
-      rows = rows.where(Sequel.ilike(Sequel[:users][:name], "%#{rows.escape_like(query)}%") | Sequel.ilike(:station_body, "%title: %#{rows.escape_like(query)}%")) unless query.empty?
+      rows = rows.where(Sequel.ilike(Sequel[:users][:name], "%#{rows.escape_like(query)}%") | Sequel.ilike(:station_title, "%#{rows.escape_like(query)}%")) unless query.empty?
       order = SORTS.fetch(sort)
       rows.order(@descending ? Sequel.desc(order, nulls: :last) : Sequel.asc(order, nulls: :last), Sequel[:attempts][:id])
     end

@@ -40,7 +40,7 @@ module Store
       # Graded before the database is held: that may take a while.
       grade = computed(attempt)
       @database.transaction do
-        @overrides.insert(attempt_id: attempt.id, user_id: user.id, line: line, earned: earned, reason: reason, at: Time.now)
+        @overrides.insert(attempt_id: attempt.id, user_id: user.id, line: line, earned: earned, reason: reason, at: Clock.now)
         @rows.where(attempt_id: attempt.id).update(standing: standing(attempt, grade))
       end
     end
@@ -55,23 +55,35 @@ module Store
       end
     end
 
-    # Works out what is missing or was graded under another policy, as far as time allows.
+    # Those handed in whose grade is not there, or is of another policy, and can be worked out.
     #
-    # @return [Integer] how many are still to do
-    def catch_up(attempts, seconds: 1.0)
-      keys = @rows.where(attempt_id: attempts.map(&:id)).select_hash(:attempt_id, :key)
-      waiting = attempts.select { |attempt| attempt.over? && keys[attempt.id] != key_of(attempt) }
-      finish = Process.clock_gettime(Process::CLOCK_MONOTONIC) + seconds
-      until waiting.empty? || Process.clock_gettime(Process::CLOCK_MONOTONIC) > finish
-        attempt = waiting.shift
-        begin
-          computed(attempt)
-        rescue Nurv::Error => error
-          # One log that cannot be graded must not keep a whole list from being shown.
-          warn "grading attempt #{attempt.id}: #{error.message}"
-        end
-      end
-      waiting.size
+    # @return [Array<Attempt>]
+    def missing(attempts)
+      over = attempts.select(&:over?)
+      keys = @rows.where(attempt_id: over.map(&:id)).select_hash(:attempt_id, :key)
+      list = over.reject { |attempt| keys[attempt.id] == key_of(attempt) }
+      list.empty? ? list : list.reject { |attempt| ungradable?(attempt) }
+    end
+
+    # Whether working it out has failed before, with the same log under the same policy.
+    def ungradable?(attempt)
+      @database[:jobs].where(kind: "grade", subject: attempt.id.to_s, state: "failed").select_map(:body).any? { |body| JSON.parse(body)["key"] == key_of(attempt) }
+    end
+
+    # Puts what is missing on the list of work.
+    #
+    # @return [Integer] how many are still to be graded
+    def want(attempts)
+      jobs = Jobs.new(@database)
+      missing(attempts).each { |attempt| jobs.push("grade", subject: attempt.id, attempt_id: attempt.id, key: key_of(attempt)) }.size
+    end
+
+    # Grades one of many: a log that cannot be graded must not keep the others.
+    def try(attempt)
+      computed(attempt)
+    rescue Nurv::Error => error
+      warn "grading attempt #{attempt.id}: #{error.message}"
+      nil
     end
 
     # Every line of a list of attempts, from what is kept.

@@ -5,9 +5,6 @@ module Store
   # it back to the last bit.
   class LiveBench
     KEPT = 300
-    # An act lands when the tester saw the bench that way, but no earlier than this before the server's clock.
-    LATEST_ACK_MS = 3_000
-    IDLE_MS = 20_000
     # Acts that are kept at hand to see how far the tester is.
     RECENT = 60
 
@@ -72,7 +69,7 @@ module Store
         raise Attempts::MovedOn, "The bench has moved on in another window." unless known_seq == @seq
         raise Nurv::RefusedAction, "The exam is paused. Your clock stands still too; go on when it does." if attempt.paused?
 
-        write(attempt, data, id, landing_ms(seen_ms, attempt.clock_ms(wall_ms)))
+        write(attempt, data, id, attempt.clock.lands(seen_ms, wall_ms, from_ms: from_ms))
       end
     end
 
@@ -81,7 +78,7 @@ module Store
       @lock.synchronize do
         return if @store.recorded?(attempt, id)
 
-        write(attempt, data, id, [attempt.clock_ms(wall_ms), (span.from_s * 1000).round].max)
+        write(attempt, data, id, [attempt.clock.at(wall_ms), from_ms].max)
       end
     end
 
@@ -95,7 +92,7 @@ module Store
       @lock.synchronize do
         next if @store.recorded?(attempt, "handed-in-by-the-clock")
 
-        at_ms = [attempt.ends_ms(wall_ms), (span.from_s * 1000).round].max
+        at_ms = [attempt.clock.ends(wall_ms), from_ms].max
         write(attempt, {kind: "submit"}, "handed-in-by-the-clock", at_ms)
       end
     end
@@ -108,10 +105,15 @@ module Store
     def take_up(newest)
       return unless newest
 
-      @seq, text, progress = newest
-      @span = Nurv::Bench::Span.new(@variant, Nurv::Bench::Snapshot.load(text))
+      seq, text, progress = newest
+      span = Nurv::Bench::Span.new(@variant, Nurv::Bench::Snapshot.load(text))
       @progress = Nurv::Grading::Progress.new(JSON.parse(progress, symbolize_names: true)) if progress
+      @seq = seq
+      @span = span
       @recent = []
+    rescue JSON::ParserError, TypeError, NoMethodError, ArgumentError, KeyError => error
+      # A snapshot is a cache: the log says the same, and takes a moment longer.
+      warn "snapshot: #{error.class}; the bench is worked out from its log"
     end
 
     def write(attempt, data, id, at_ms)
@@ -121,7 +123,7 @@ module Store
       progress = noted(entry)
       @store.append(attempt, action, @seq, Nurv::Bench::Snapshot.dump(after.state), progress.to_json)
       go_on(action, after, progress)
-      GradingQueue.push(attempt.id) if action.kind == :submit
+      Grades.new.want([@store.find(attempt.id)]) if action.kind == :submit
     end
 
     # How far the tester is after this act.
@@ -143,10 +145,8 @@ module Store
       @seq += 1
     end
 
-    def landing_ms(seen_ms, now_ms)
-      earliest = [(span.from_s * 1000).round, now_ms - LATEST_ACK_MS].max
-      seen_ms.clamp(earliest, [now_ms, earliest].max)
-    end
+    # Simulated time of the newest act, ms.
+    def from_ms = (span.from_s * 1000).round
 
     # Settled benches, by station and seed.
     module Openings

@@ -18,7 +18,7 @@ module Store
 
     def create(owner, body)
       station = Nurv::Scenarios::Station.parse(body)
-      @rows.insert(owner_id: owner.id, title: station.title, body: body, created_at: Time.now)
+      @rows.insert(owner_id: owner.id, title: station.title, body: body, created_at: Clock.now)
     end
 
     def update(row, body)

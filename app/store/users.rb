@@ -6,15 +6,19 @@ require "securerandom"
 module Store
   # People who sign in.
   class Users
-    User = Struct.new(:id, :role, :name, :login, :admin, :claimed, :units, :time_zone, keyword_init: true) do
+    User = Struct.new(:id, :role, :name, :login, :admin, :claimed, :units, :time_zone, :card_pin, keyword_init: true) do
       def instructor? = role == "instructor"
 
       def trainee? = role == "trainee"
     end
-    # Burnt on a wrong login, so that a missing name takes as long as a wrong password.
-    DUMMY = BCrypt::Password.create("nobody", cost: 10).to_s
+    COST = (ENV["APP_ENV"] == "test") ? 4 : 11
+    # Compared with where there is no such name, so that it takes as long as a wrong password.
+    DUMMY = BCrypt::Password.create("nobody", cost: COST).to_s
+    # Of one name in several classes so many PINs are compared, and as many where there is no such name.
+    NAMESAKES = 3
 
     def initialize(database = DB)
+      @database = database
       @rows = database[:users]
     end
 
@@ -22,41 +26,89 @@ module Store
 
     def find(id) = wrap(@rows.first(id: id))
 
+    def with_login(login) = wrap(@rows.first(login: Names.plain(login)))
+
     def any? = @rows.any?
 
-    def taken?(login) = @rows.where(login: login.to_s.strip.downcase).any?
+    def taken?(login) = @rows.where(login: Names.plain(login)).any?
 
     # @return [User, nil]
     def authenticate(login, password)
-      row = @rows.first(login: login.to_s.strip.downcase)
-      good = BCrypt::Password.new(row ? row[:password_digest] : DUMMY).is_password?(password.to_s)
-      wrap(row) if row && good
+      row = @rows.first(login: Names.plain(login))
+      wrap(row) if matches?(row, password)
+    end
+
+    # A trainee by the name on the roster, whatever the class.
+    #
+    # @return [User, nil] the one whose PIN this is
+    def trainee_by(name, pin, rooms: nil)
+      wanted = Names.plain(name)
+      rows = wanted.empty? ? [] : @rows.where(role: "trainee", id: member_ids(rooms)).select(:id, :name).all
+      ids = rows.select { |row| Names.plain(row[:name]) == wanted }.map { |row| row[:id] }.first(NAMESAKES)
+      found = @rows.where(id: ids).order(Sequel.desc(:id)).all
+      right = (found + [nil] * NAMESAKES).first(NAMESAKES).select { |row| matches?(row, pin) }
+      wrap(right.first)
     end
 
     def create(role:, name:, login:, password:, admin: false)
-      find(@rows.insert(role: role, name: name, login: login.downcase, password_digest: digest(password), admin: admin, created_at: Time.now))
+      find(@rows.insert(role: role, name: name, login: Names.plain(login), password_digest: self.class.digest(password), admin: admin, created_at: Clock.now))
     end
 
-    # A trainee from a roster; without a PIN they choose one when they join.
-    def create_trainee(name, code, pin = nil)
+    # The first account of all, whoever comes at the same time.
+    #
+    # @return [User, nil] nil if somebody was there before
+    def create_first(name:, login:, password:)
+      digest = self.class.digest(password)
+      @database.transaction do
+        next if any?
+
+        find(@rows.insert(role: "instructor", name: name, login: Names.plain(login), password_digest: digest, admin: true, created_at: Clock.now))
+      end
+    end
+
+    # A PIN that is drawn, for a card.
+    def self.draw_pin = format("%05d", SecureRandom.random_number(100_000))
+
+    # @return [String] as it is kept; worked out beforehand, since it takes long and the database waits for nobody
+    def self.digest(password) = BCrypt::Password.create(password, cost: COST).to_s
+
+    # A trainee of a roster, with the PIN on the card given out to them; or one who came with the code and chose a PIN.
+    #
+    # @param digest [String] of the PIN
+    # @param card_pin [String, nil] what stands on the card
+    def create_trainee(name, code, digest:, card_pin: nil)
       login = free_login("#{name} #{code}")
-      user = create(role: "trainee", name: name, login: login, password: pin || SecureRandom.hex(16))
-      @rows.where(id: user.id).update(claimed: !pin.nil?)
-      find(user.id)
+      find(@rows.insert(role: "trainee", name: name, login: login, password_digest: digest, card_pin: card_pin, created_at: Clock.now))
     end
 
-    # @return [Boolean] the PIN is this person's; a first PIN is taken as theirs
-    def pin?(user, pin)
-      return BCrypt::Password.new(@rows.where(id: user.id).get(:password_digest)).is_password?(pin.to_s) if user.claimed
+    # @return [Boolean] the PIN is this person's
+    def pin?(user, pin) = matches?(@rows.where(id: user.id).first, pin)
 
-      change_password(user, pin)
-      true
+    # A new PIN for a card. The old one and every session opened with it are gone.
+    #
+    # @return [String]
+    def give_pin(user)
+      pin = self.class.draw_pin
+      digest = self.class.digest(pin)
+      @database.transaction do
+        @rows.where(id: user.id).update(password_digest: digest, card_pin: pin, claimed: true)
+        Sessions.new(@database).end_all(user)
+      end
+      pin
     end
 
-    def change_password(user, password) = @rows.where(id: user.id).update(password_digest: digest(password), claimed: true)
+    def rename(user, name) = @rows.where(id: user.id).update(name: name)
 
-    # Lets a trainee choose a PIN anew.
-    def forget_pin(user) = @rows.where(id: user.id).update(password_digest: digest(SecureRandom.hex(16)), claimed: false)
+    # Every other session of this person ends with the old password.
+    #
+    # @param keep [String, nil] token of the session in which it is changed
+    def change_password(user, password, keep: nil)
+      digest = self.class.digest(password)
+      @database.transaction do
+        @rows.where(id: user.id).update(password_digest: digest, card_pin: nil, claimed: true)
+        Sessions.new(@database).end_all(user, except: keep)
+      end
+    end
 
     def prefer(user, units:, time_zone:) = @rows.where(id: user.id).update(units: units, time_zone: time_zone)
 
@@ -66,7 +118,15 @@ module Store
 
     private
 
-    def digest(password) = BCrypt::Password.create(password, cost: (ENV["APP_ENV"] == "test") ? 4 : 11).to_s
+    # Takes as long for nobody as for somebody.
+    def matches?(row, password)
+      BCrypt::Password.new(row ? row[:password_digest] : DUMMY).is_password?(password.to_s) && !row.nil? && row[:claimed]
+    end
+
+    def member_ids(rooms)
+      rooms ||= @database[:classes].where(archived_at: nil).select(:id)
+      @database[:members].where(class_id: rooms).select(:user_id)
+    end
 
     def free_login(text)
       base = text.downcase.gsub(/[^a-z0-9]+/, "-").delete_suffix("-")

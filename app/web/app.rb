@@ -3,7 +3,6 @@
 require "sinatra/base"
 require "rack/session"
 require "rack/protection"
-require "rack/attack"
 require "json"
 require "tzinfo"
 require "securerandom"
@@ -21,23 +20,14 @@ module Web
     set :host_authorization, {permitted_hosts: []}
     set :sessions, false
     set :protection, false
+    # Redirects name no host, so a forged one leads nowhere.
+    set :absolute_redirects, false
 
-    if SETTINGS.production?
-      Rack::Attack.cache.store = Store::Throttle.new
-      Rack::Attack.throttle("sign-ins by address", limit: 30, period: 60) { |request| request.ip if request.post? && request.path == "/sign-in" }
-      Rack::Attack.throttle("sign-ins by name", limit: 8, period: 60) do |request|
-        request.params["login"].to_s.downcase[0, 60] if request.post? && request.path == "/sign-in"
-      end
-      # A class code and a name are known to many; a PIN must not be guessed.
-      Rack::Attack.throttle("joining by address", limit: 40, period: 60) { |request| request.ip if request.post? && request.path == "/join" }
-      Rack::Attack.throttle("joining by name", limit: 8, period: 60) do |request|
-        "#{request.params["code"]}/#{request.params["name"]}".downcase[0, 90] if request.post? && request.path == "/join"
-      end
-      Rack::Attack.throttled_responder = ->(_request) { [429, {"content-type" => "text/plain"}, ["Too many tries. Wait a minute, then try again.\n"]] }
-      use Rack::Attack
-    end
+    use Middleware::RequestLog, out: Middleware::RequestLog.usual_place(SETTINGS.home) if SETTINGS.production?
+    use Middleware::Manners, https: SETTINGS.https
+    use Middleware::Measure
     use Rack::Session::Cookie, key: "nurv.session", same_site: :lax, httponly: true, secure: SETTINGS.https,
-      expire_after: 60 * 60 * 12, secrets: [SETTINGS.session_secret]
+      expire_after: 60 * 60 * 24 * 30, secrets: [SETTINGS.session_secret]
     use Rack::Protection::ContentSecurityPolicy, default_src: "'none'", script_src: "'self'", style_src: "'self'",
       img_src: "'self' data:", font_src: "'self'", connect_src: "'self'", form_action: "'self'", base_uri: "'none'",
       frame_ancestors: "'none'"
@@ -45,9 +35,9 @@ module Web
     use Rack::Protection::FrameOptions
     use Rack::Protection::AuthenticityToken
 
-    helpers Helpers::Access, Helpers::Pages, Helpers::Clock, Helpers::Benches, Helpers::Teaching
-    register Routes::Sessions, Routes::Classes, Routes::Builder, Routes::Stations, Routes::Exams, Routes::Attempts, Routes::Benches, Routes::Reviews, Routes::Records,
-      Routes::Proctors, Routes::Settings, Routes::Labs, Routes::Pages
+    helpers Helpers::Access, Helpers::Pages, Helpers::Doors, Helpers::Work, Helpers::Benches, Helpers::Teaching
+    register Routes::Sessions, Routes::Classes, Routes::Builder, Routes::Stations, Routes::Exams, Routes::Rooms, Routes::Publishing, Routes::Attempts, Routes::Benches, Routes::Reviews, Routes::Records,
+      Routes::Proctors, Routes::Jobs, Routes::Settings, Routes::Labs, Routes::Pages
 
     not_found { page :"shared/message", title: "Not here", text: "There is no such page, or it is not yours to see." }
 

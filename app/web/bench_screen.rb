@@ -56,7 +56,14 @@ module Web
       @now_ms = [now_ms, (span.from_s * 1000).round].max
       @seq = seq
       @left_ms = left_ms
-      @frames = Nurv::Bench::Frames.new(span, @now_ms / 1000.0, until_ms / 1000.0, inside: attempt.mode == "practice").to_h
+      @frames = Nurv::Bench::Frames.new(span, @now_ms / 1000.0, until_ms / 1000.0, inside: attempt.mode == "practice", grain_psid: grain_psid).to_h
+    end
+
+    # In an exam a page holds no more of the needle than its face shows: a fiftieth of a psid between marks, or the digits.
+    def grain_psid
+      return 0.001 unless attempt.exam?
+
+      digital? ? 0.1 : 0.02
     end
 
     def station = attempt.station

@@ -17,10 +17,14 @@ module Web
       @errors = {}
     end
 
-    def [](name) = @raw[name.to_s].to_s.strip
+    # What was typed in a field; what came as something else than text counts as nothing.
+    def [](name) = @raw[name.to_s].then { |value| value.is_a?(String) ? value.strip : "" }
 
     # @return [Array<String>] what was ticked
-    def list(name) = Array(@raw[name.to_s]).map(&:to_s).reject(&:empty?)
+    def list(name)
+      given = @raw[name.to_s]
+      given.is_a?(Hash) ? [] : Array(given).grep(String).reject(&:empty?)
+    end
 
     def field(name, label, hint: nil, input: "text", value: nil) = Field.new(name: name, label: label, hint: hint, value: self[name].empty? ? value.to_s : self[name], error: errors[name.to_sym], input: input)
 
@@ -48,8 +52,11 @@ module Web
       nil
     end
 
+    # @return [Float, nil] with a point or a comma, “72,5”
+    def number(name) = Float(self[name].tr(",", "."), exception: false)
+
     def decimal(name, range, sentence)
-      number = Float(self[name].tr(",", "."), exception: false)
+      number = number(name)
       return number if number && range.cover?(number)
 
       @errors[name] = sentence

@@ -22,12 +22,31 @@ module Web
       attr_reader :log
 
       def initialize(attempt)
+        @attempt = attempt
         @log = Store::Attempts.new.log(attempt)
         @variant = attempt.variant
         @lock = Mutex.new
       end
 
-      def at(time_s) = @lock.synchronize { yield((@replay ||= Nurv::Bench::Replay.new(@variant, log)).span_at(time_s)) }
+      def at(time_s) = @lock.synchronize { yield(span_at(time_s)) }
+
+      private
+
+      # How it ended is at hand; for what was before, everything is done again, once.
+      def span_at(time_s)
+        return replay.span_at(time_s) if time_s * 1000 < log.last_ms || @replay
+
+        @last ||= kept_span || replay.last
+      end
+
+      def replay = @replay ||= Nurv::Bench::Replay.new(@variant, log)
+
+      def kept_span
+        seq, text, = Store::Attempts.new.snapshot(@attempt)
+        Nurv::Bench::Span.new(@variant, Nurv::Bench::Snapshot.load(text)) if seq == log.size
+      rescue JSON::ParserError, TypeError, NoMethodError, ArgumentError, KeyError
+        nil
+      end
     end
 
     attr_reader :attempt

@@ -10,7 +10,7 @@ module Web
 
     def line = @grade.lines.find { |item| item.key == self[:line] }
 
-    def earned = self[:earned].tr(",", ".").to_f
+    def earned = number(:earned).to_f
 
     private
 

@@ -23,7 +23,7 @@ module Web
     # @return [Hash] only what differs from the shipped procedure
     def overlay
       {label: (self[:label] == @procedure.label) ? nil : self[:label], diagnosis_only: (diagnosis_only? == @procedure.diagnosis_only?) ? nil : diagnosis_only?,
-       limits: @procedure.usual_limits.to_h { |item, limit| [item, self["limit_#{item}"].tr(",", ".").to_f] }.reject { |item, value| value == @procedure.usual_limits[item] },
+       limits: @procedure.usual_limits.to_h { |item, limit| [item, number(:"limit_#{item}").to_f] }.reject { |item, value| value == @procedure.usual_limits[item] },
        points: @procedure.steps.to_h { |step| [step.id, self["points_#{step.id}"].to_i] }.reject { |id, value| value == @procedure.step(id).points },
        critical: @procedure.steps.to_h { |step| [step.id, self["critical_#{step.id}"] == "1"] }.reject { |id, value| value == @procedure.step(id).critical? }}
         .reject { |_, value| value.nil? || value.respond_to?(:empty?) && value.empty? }

@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "csv"
+
 module Web
   # Results as rows: for the spreadsheet, the summary and the analysis.
   class RecordRows

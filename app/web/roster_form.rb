@@ -6,6 +6,8 @@ module Web
   # A roster as CSV: a name a line, and a PIN if it is to be set beforehand. All of it or nothing is taken.
   class RosterForm < Form
     PIN = /\A\d{4,8}\z/
+    # Each is hashed, which takes a while.
+    MOST = 120
     NAMES = %w[name trainee].freeze
 
     Line = Struct.new(:number, :name, :pin, :problem, keyword_init: true)
@@ -13,7 +15,7 @@ module Web
     # @param taken [Array<String>] names in the class already
     def initialize(raw, taken)
       super(raw)
-      @taken = taken.map(&:downcase)
+      @taken = taken.map { |name| Store::Names.plain(name) }
     end
 
     # @return [Array<Line>] each with what is wrong with it, if anything is
@@ -26,12 +28,18 @@ module Web
     private
 
     def check
+      return @errors[:roster] = "There are names in the field and a file as well. Clear the field, or leave the file out." if both?
       return @errors[:roster] = "Paste the list, one name a line, or choose a file." if text.strip.empty?
+      return @errors[:roster] = "These are #{lines.size} lines; a class takes #{MOST} at a time." if lines.size > MOST
 
       @errors[:roster] = "Nothing was taken: put #{(problems.size == 1) ? "this line" : "these #{problems.size} lines"} right first." if problems.any?
     end
 
-    def text = @text ||= utf8(@raw["file"].is_a?(Hash) ? @raw["file"]["tempfile"].read : @raw["roster"].to_s).delete_prefix("\uFEFF")
+    def file = @raw["file"].is_a?(Hash) ? (@file ||= @raw["file"]["tempfile"].read.to_s) : ""
+
+    def both? = !file.empty? && !@raw["roster"].to_s.strip.empty?
+
+    def text = @text ||= utf8(file.empty? ? @raw["roster"].to_s : file).delete_prefix("\uFEFF")
 
     # A spreadsheet's file may come in the old Western encoding.
     def utf8(bytes)
@@ -53,18 +61,20 @@ module Web
     end
 
     def line(number, row, seen)
-      name = row[0].to_s.scrub("").strip.squeeze(" ")
+      name = Store::Names.clean(row[0])
       pin = row[1].to_s.strip
+      plain = Store::Names.plain(name)
       problem = problem_with(name, pin, row, seen)
-      seen[name.downcase] ||= number
+      seen[plain] ||= number
       Line.new(number: number, name: name, pin: pin.empty? ? nil : pin, problem: problem)
     end
 
     def problem_with(name, pin, row, seen)
       return "There is no name." if name.empty?
       return "A name is at most 80 characters." if name.length > 80
-      return "#{name} stands on line #{seen[name.downcase]} already." if seen.key?(name.downcase)
-      return "#{name} is in the class already." if @taken.include?(name.downcase)
+      plain = Store::Names.plain(name)
+      return "#{name} stands on line #{seen[plain]} already." if seen.key?(plain)
+      return "#{name} is in the class already." if @taken.include?(plain)
       return "“#{pin}” is not a PIN: four to eight digits, or nothing." unless pin.empty? || pin.match?(PIN)
 
       "There are #{row.size} columns; a line is name and PIN." if row.size > 2

@@ -101,14 +101,15 @@ module Web
     def hand_written(name, nothing)
       return nothing if self[name].empty?
 
-      JSON.parse(self[name], symbolize_names: true)
+      read = JSON.parse(self[name], symbolize_names: true)
+      read.is_a?(nothing.class) ? read : nothing
     rescue JSON::ParserError
       nothing
     end
 
     def catalog = Nurv::Catalog.default
 
-    def identifier = self[:title].downcase.gsub(/[^a-z0-9]+/, "_").delete_suffix("_").then { |id| id.empty? ? "station" : id }
+    def identifier = self[:title].downcase.gsub(/[^a-z0-9]+/, "_").delete_suffix("_").then { |id| id.empty? ? "station" : id[0, 80] }
 
     def line = {pressure_psi: number(self[:pressure]), swing_psi: number(self[:swing]), demand: number(self[:demand]), shutoff_valve_1: self[:found_1], shutoff_valve_2: self[:found_2]}
 

@@ -5,20 +5,40 @@ module Nurv
   class Catalog
     ROOT = File.expand_path("../../data", __dir__)
 
-    # Reads YAML text as plain data.
+    # Longest text of a file, bytes, and how deep its brackets may nest.
+    MOST_BYTES = 64 * 1024
+    DEEPEST = 24
+
+    # Reads YAML text as plain data. Measured before it is parsed: a parser can be kept busy for long by little.
     #
     # @return [Hash] frozen, keys are symbols
     # @raise [DataError] naming the line, if it is not YAML or not a mapping
     def self.parse(text, path)
+      raise DataError.new(path, [["top", "is larger than #{MOST_BYTES / 1024} kB"]]) if text.bytesize > MOST_BYTES
+      raise DataError.new(path, [["top", "is not text"]]) unless text.dup.force_encoding("UTF-8").valid_encoding? && !text.include?("\0")
+      raise DataError.new(path, [["top", "nests too deep"]]) if depth(text) > DEEPEST
+
       data = YAML.safe_load(text, filename: path)
       raise DataError.new(path, [["top", "should be a mapping of names to values"]]) unless data.is_a?(Hash)
 
       Nurv.deep_freeze(data)
     rescue Psych::SyntaxError => error
       raise DataError.new(path, [["line #{error.line}", "is not YAML: #{error.problem}"]])
-    rescue Psych::DisallowedClass, Psych::BadAlias => error
+    rescue Psych::DisallowedClass, Psych::BadAlias, ArgumentError => error
       raise DataError.new(path, [["top", "holds something other than plain values: #{error.message}"]])
     end
+
+    # How deep brackets, dashes and indents nest, at the most.
+    def self.depth(text)
+      now = deepest = 0
+      text.scan(/[\[{\]}]/) do |bracket|
+        now = "[{".include?(bracket) ? now + 1 : [now - 1, 0].max
+        deepest = now if now > deepest
+      end
+      dashes = text.scan(/^[ \t]*((?:[-?:] +)+)/).map { |found, *| found.count("-?:") }.max || 0
+      [deepest, dashes, text.scan(/^( *)\S/).map { |indent, *| indent.size / 2 }.uniq.size].max
+    end
+    private_class_method :depth
 
     def self.default = @default ||= new(ROOT)
 

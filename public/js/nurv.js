@@ -35,9 +35,14 @@
     return points[points.length - 1][1];
   }
 
+  // Draws what has changed since it was drawn last: nothing while time stands still.
+  const drawn = { ms: null, frames: null };
+
   function draw() {
-    if (play.frames) {
-      const ms = simNow();
+    const ms = play.frames ? simNow() : null;
+    if (play.frames && (ms !== drawn.ms || play.frames !== drawn.frames)) {
+      drawn.ms = ms;
+      drawn.frames = play.frames;
       const psid = at(play.frames.needle, ms);
       const needle = document.querySelector("[data-needle]");
       if (needle) needle.setAttribute("transform", `rotate(${(psid * 18 - 135).toFixed(2)})`);
@@ -166,33 +171,67 @@
   });
 
   // --- acts: each gets a number of its own, the moment that was on screen, and the newest act this page knows of
+
+  // This page, among all that may show the bench. Random numbers are there without HTTPS too; randomUUID is not.
+  const windowId = [...crypto.getRandomValues(new Uint8Array(8))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+  let number = 0;
+
+  const isPoll = (detail) => detail.elt && detail.elt.id === "frames";
+
   document.addEventListener("htmx:configRequest", (event) => {
     const frames = byId("frames");
-    if (!frames || event.detail.verb !== "post") return;
-    event.detail.parameters.action_id = event.detail.elt.dataset.actionId || crypto.randomUUID();
+    if (!frames) return;
+    event.detail.parameters.window = windowId;
+    if (event.detail.verb !== "post") return;
+    number += 1;
+    event.detail.parameters.action_id = event.detail.elt.dataset.actionId || `${windowId}-${number}`;
     event.detail.parameters.seen_ms = Math.round(simNow());
     event.detail.parameters.seq = frames.dataset.seq;
   });
 
-  // Acts go one after the other, so that each knows of the one before.
-  let sending = Promise.resolve();
-  let finish = null;
+  // Acts go one after the other, so that each knows of the one before. While any is on its way the page asks for nothing: an answer
+  // from before the act must not overrule it.
+  const acts = { waiting: 0, chain: Promise.resolve(), finish: null };
+  const polls = { running: null, aborted: new WeakSet() };
+
+  function holdPolls() {
+    if (!polls.running) return;
+    polls.aborted.add(polls.running);
+    polls.running.abort();
+    polls.running = null;
+  }
+
   document.addEventListener("htmx:confirm", (event) => {
-    if (!byId("bench") || event.detail.verb !== "post") return;
+    if (!byId("bench")) return;
+    if (isPoll(event.detail) && acts.waiting > 0) return event.preventDefault();
+    if (event.detail.verb !== "post") return;
     event.preventDefault();
     if (event.detail.question && !window.confirm(event.detail.question)) return;
-    sending = sending.then(() => new Promise((done) => {
-      finish = done;
-      setTimeout(done, 8000);
+    acts.waiting += 1;
+    holdPolls();
+    acts.chain = acts.chain.then(() => new Promise((done) => {
+      holdPolls();
+      let over = false;
+      acts.finish = () => {
+        if (over) return;
+        over = true;
+        acts.waiting -= 1;
+        setTimeout(done, 0);
+      };
+      setTimeout(acts.finish, 8000);
       event.detail.issueRequest(true);
     }));
   });
+  document.addEventListener("htmx:beforeSend", (event) => { if (isPoll(event.detail)) polls.running = event.detail.xhr; });
   document.addEventListener("htmx:afterRequest", (event) => {
-    if (event.detail.requestConfig && event.detail.requestConfig.verb === "post" && finish) { const done = finish; finish = null; setTimeout(done, 0); }
+    const { xhr, requestConfig, failed } = event.detail;
+    if (polls.running === xhr) polls.running = null;
+    if (polls.aborted.has(xhr)) return;
+    if (requestConfig && requestConfig.verb === "post" && acts.finish) { const done = acts.finish; acts.finish = null; done(); }
     const line = byId("message");
     if (!line) return;
-    if (!event.detail.xhr.status) { line.textContent = "No connection. The bench waits; nothing acknowledged is lost."; line.className = "message message-refused"; play.lost = true; }
-    else if (event.detail.failed) { line.textContent = "The server could not do that. Load the page again; nothing acknowledged is lost."; line.className = "message message-refused"; }
+    if (!xhr.status) { line.textContent = "No connection. The bench waits; nothing acknowledged is lost."; line.className = "message message-refused"; play.lost = true; }
+    else if (failed) { line.textContent = "The server could not do that. Load the page again; nothing acknowledged is lost."; line.className = "message message-refused"; }
     else if (play.lost) { line.textContent = ""; play.lost = false; }
   });
   document.addEventListener("htmx:beforeSwap", () => { play.focus = document.activeElement && document.activeElement.id; });
@@ -203,7 +242,7 @@
     const node = play.focus && byId(play.focus);
     if (node && document.activeElement === document.body) node.focus({ preventScroll: true });
   });
-  function settle() { takeFrames(); showHeld(); showTab(); }
+  function settle() { drawn.frames = null; takeFrames(); showHeld(); showTab(); }
 
   // Forms that lose something ask first; the room's tiles keep still while somebody is on one of them.
   document.addEventListener("submit", (event) => {
@@ -217,9 +256,25 @@
     if (!field) return;
     const bench = byId("bench");
     byId("report_status").textContent = "Saving…";
-    sending = sending.then(() => htmx.ajax("POST", `/attempts/${bench.dataset.attempt}/actions`, {
-      source: event.target, swap: "none", values: { kind: "fill", field, value: event.target.value } }));
+    htmx.ajax("POST", `/attempts/${bench.dataset.attempt}/actions`, {
+      source: event.target, swap: "none", values: { kind: "fill", field, value: event.target.value } }).catch(() => {});
   });
+
+  // One box for all of a name.
+  document.addEventListener("change", (event) => {
+    const name = event.target.dataset && event.target.dataset.tickAll;
+    if (!name) return;
+    document.getElementsByName(name).forEach((box) => { box.checked = event.target.checked; });
+  });
+
+  // A form in which much is typed is not left by a slip of the finger.
+  let unsaved = false;
+  document.addEventListener("input", (event) => { if (event.target.closest("form[data-keep]")) unsaved = true; });
+  document.addEventListener("submit", (event) => { if (event.target.closest("form[data-keep]") && !event.defaultPrevented) unsaved = false; });
+  window.addEventListener("beforeunload", (event) => { if (unsaved) { event.preventDefault(); event.returnValue = ""; } });
+
+  // A file that is ready is fetched at once; the link stays for those whose browser does not.
+  window.addEventListener("DOMContentLoaded", () => { const link = document.querySelector("[data-fetch]"); if (link) link.click(); });
 
   // --- replay
   let timer = null;
@@ -230,7 +285,7 @@
     bar.value = ms;
     showActs(ms);
     clearTimeout(pending);
-    pending = setTimeout(() => htmx.ajax("GET", `${bar.dataset.url}?ms=${Math.round(ms)}`, { target: "#replay_scene", swap: "innerHTML" }), 40);
+    pending = setTimeout(() => htmx.ajax("GET", `${bar.dataset.url}?ms=${Math.round(ms)}`, { target: "#replay_scene", swap: "innerHTML" }).catch(() => {}), 40);
   }
   function showActs(ms) {
     let now = null;

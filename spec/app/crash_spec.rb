@@ -10,7 +10,7 @@ RSpec.describe "A server killed in the middle of an attempt" do
   def free_port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
 
   def start(database, port)
-    environment = {"APP_ENV" => "production", "PORT" => port.to_s, "NURV_DATABASE" => database, "WEB_CONCURRENCY" => "0"}
+    environment = {"APP_ENV" => "production", "PORT" => port.to_s, "NURV_DATABASE" => database, "WEB_CONCURRENCY" => "0", "NURV_WORKER" => "0"}
     pid = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", chdir: File.expand_path("../..", __dir__), out: File::NULL, err: File::NULL)
     100.times do
       return pid if Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/sign-in")).code == "200"

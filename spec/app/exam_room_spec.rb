@@ -26,13 +26,13 @@ RSpec.describe "An exam from open to closed", :web do
     bench.act(attempt, {kind: "turn", valve: "test_cock_4", to: 1.0}, id: id, known_seq: attempt.last_seq, seen_ms: 0, wall_ms: wall)
   end
 
-  it "is handed in for everybody when it is closed, begun or not, and stays closed" do
+  it "is handed in for who worked when it is closed, leaves out who never began, and stays closed" do
     begun = attempts.begin(bench_of(trainees.first), wall_ms - 30_000)
     turn(begun, "one")
     exams.pause(exam, wall_ms)
     exams.close(again, wall_ms)
     expect(again.status).to eq("closed")
-    expect(attempts.of_exam(exam).map(&:status)).to eq(%w[submitted submitted])
+    expect(attempts.of_exam(exam).map(&:status)).to eq(%w[submitted absent])
     expect(attempts.log(attempts.find(begun.id)).map(&:kind)).to eq(%i[turn submit])
     expect(exams.open(again, trainees + [make_trainee("late")])).to be(false)
     expect(again.status).to eq("closed")

@@ -81,17 +81,29 @@ RSpec.describe "Keeping data" do
       expect(settings.session_secret.length).to be >= 64
       expect(Settings.new(good).session_secret).to eq(settings.session_secret)
       expect { Settings.new({**good, "PORT" => "door", "PUMA_THREADS" => "0", "SESSION_SECRET" => "short"}) }
-        .to raise_error(ArgumentError, /PORT.*PUMA_THREADS.*SESSION_SECRET/m)
+        .to raise_error(Settings::Wrong, /PORT.*PUMA_THREADS.*SESSION_SECRET/m)
     end
   end
 
-  it "counts tries that run out, for every worker together", :web do
-    store = Store::Throttle.new
-    expect([store.increment("a", 1, expires_in: 60), store.increment("a", 1, expires_in: 60), store.increment("b", 1, expires_in: 60)]).to eq([1, 2, 1])
-    store.write("c", 5, expires_in: -1)
-    expect([store.read("a"), store.read("c")]).to eq([2, nil])
-    store.delete("a")
-    expect(store.read("a")).to be_nil
+  it "makes who guesses wait longer and longer, and locks nobody out", :web do
+    tries = Store::Tries.new
+    guess = ->(wall_ms, **keys) { tries.try({here: "teo/10.0.0.9", name: "teo", address: "10.0.0.9", **keys}, wall_ms: wall_ms) }
+    expect(Array.new(5) { guess.call(0) }).to all(eq(0))
+    expect([guess.call(0), guess.call(1_000), guess.call(1_500), guess.call(3_000)]).to eq([1, 0, 2, 0])
+    # An hour of guessing from one place, a try whenever one may: a PIN of four digits would take weeks.
+    at_ms = 3_000
+    allowed = 0
+    while at_ms < 3_600_000
+      wait_s = guess.call(at_ms)
+      allowed += 1 if wait_s.zero?
+      at_ms += [wait_s * 1000, 1].max
+    end
+    expect(allowed).to be < 30
+    # From many places its owner's own wait is short, and none at all on a device they have used before.
+    expect(guess.call(at_ms, here: "teo/10.0.0.7", address: "10.0.0.7")).to be <= 20
+    expect(tries.try({here: "teo/10.0.0.5", address: "10.0.0.5"}, wall_ms: at_ms)).to eq(0)
+    tries.right({here: "teo/10.0.0.9"})
+    expect(tries.try({here: "teo/10.0.0.9"}, wall_ms: at_ms)).to eq(0)
   end
 
   it "keeps passwords so that nobody can read them, and takes as long for a name that is not there", :web do
@@ -106,7 +118,7 @@ RSpec.describe "Keeping data" do
 end
 
 RSpec.describe Web::RoomView, :web do
-  def wall_ms = (Time.now.to_f * 1000).round
+  def wall_ms = Clock.wall_ms
 
   let(:instructor) { make_instructor }
   let(:trainees) { %w[teo una vic].map { |login| make_trainee(login) } }

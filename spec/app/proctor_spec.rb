@@ -15,7 +15,7 @@ RSpec.describe "A proctor's sheet beside a real bench", :web do
     make_class(instructor, trainee)
     sign_in("ines")
     send_form "/proctor", station_id: station.id, trainee_id: trainee.id
-    get "/proctor/#{sheet.id}"
+    send_form "/proctor/#{sheet.id}/begin"
   end
 
   def mark(step, as = "done", id: "#{step}-#{as}") = send_form("/proctor/#{sheet.id}/acts", kind: "mark", step: step, as: as, action_id: id)

@@ -186,7 +186,7 @@ RSpec.describe "Stations and settings over HTTP", :web do
     row = make_station(instructor)
     send_form "/classes/#{room.id}/exams", title: "", stations: [row.id.to_s], pass_mark: "most", seed: "x", "pool_#{row.id}": "B"
     expect(last_response.status).to eq(422)
-    ["Give the exam a title", "pass mark from 0 to 100", "whole number, like 7", 'value="most"', 'value="B"', "checked"].each { |text| expect(last_response.body).to include(text) }
+    ["Give the exam a title", "pass mark from 0 to 100", "whole number from 1 to 999999, like 7", 'value="most"', 'value="B"', "checked"].each { |text| expect(last_response.body).to include(text) }
   end
 
   it "answers long lists page by page" do

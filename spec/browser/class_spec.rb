@@ -29,12 +29,10 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
   end
 
   def join(code, name, pin)
-    visit "/sign-in"
-    click_link "Join it with its code."
-    fill_in "f_code", with: code
-    fill_in "f_name", with: name
-    fill_in "f_pin", with: pin
-    click_button "Join"
+    visit "/c/#{code}"
+    fill_in "login", with: name
+    fill_in "password", with: pin
+    click_button "Sign in"
     expect(page).to have_css("h1", text: "My work")
   end
 
@@ -60,8 +58,13 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
 
   it "goes from the first account to the published grade" do
     visit "/"
+    fill_in "f_setup_code", with: "not-this"
     fill_in "f_name", with: "Ines Marr"
     fill_in "f_login", with: "ines"
+    fill_in "f_password", with: "correct horse"
+    click_button "Begin"
+    expect(page).to have_text("Enter the set-up code")
+    fill_in "f_setup_code", with: File.read(Store::SetupCode.path).downcase
     fill_in "f_password", with: "correct horse"
     click_button "Begin"
     expect(page).to have_text("Start here")
@@ -77,7 +80,7 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     expect(find("#f_roster").value).to include("Bo Quill,12")
     expect(page).to have_text("Nobody yet")
     audited
-    fill_in "f_roster", with: "name,pin\nAsa Pell,\nBo Quill,\n"
+    fill_in "f_roster", with: "name,pin\nAsa Pell,4821\nBo Quill,7755\n"
     click_button "Add"
     expect(page).to have_text("2 trainees are on the roster now")
 
@@ -103,7 +106,8 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     fill_in "g_count", with: "1"
     fill_in "g_seed", with: "7"
     click_button "Make them"
-    expect(page).to have_text("1 stations made from seed 7")
+    expect(page).to have_css(".work-bar")
+    expect(page).to have_text("1 station made from seed 7", wait: 40)
 
     click_link "Classes"
     click_link "Spring testers"
@@ -165,9 +169,14 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     end
 
     visit "/exams/#{DB[:exams].get(:id)}/room"
-    accept_confirm { click_button "Close the exam" }
-    expect(page).to have_css("h1", text: "Review")
-    expect(page).to have_css("tbody tr", count: 4)
+    click_link "Close the exam…"
+    expect(page).to have_text("Finished").and have_text("Not at every station")
+    audited
+    click_button "Close the exam"
+    expect(page).to have_text("2 benches never begun stay out of marks")
+    visit "/review"
+    expect(page).to have_css("tbody tr", count: 2)
+    expect(page).to have_no_css(".work-bar", wait: 30)
     within(all("tbody tr").find { |row| row.text.include?("Bo Quill") && row.text.include?("Weak CV1") }) { click_link "Grade and replay" }
     expect(page).to have_css(".mistake", text: "Water shut off without asking")
     line = find("#line_records_completeness")
@@ -179,13 +188,21 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     audited
     expect(fetched("/attempts/#{bo.id}/score-sheet.pdf")).to start_with("%PDF")
     visit "/review"
-    accept_confirm { click_button "Publish all" }
-    expect(page).to have_text("Nothing waits for you")
+    click_link "Publish…"
+    accept_confirm { click_button "Publish all 2" }
+    expect(page).to have_text("2 results are published")
+    accept_confirm { click_button "Take them back" }
+    expect(page).to have_text("trainees see them no more")
+    accept_confirm { click_button "Publish all 2" }
+    expect(page).to have_text("2 results are published")
     visit "/classes/#{DB[:classes].get(:id)}/gradebook"
     expect(page).to have_css("tbody tr", count: 4)
     audited
-    rows = CSV.parse(fetched("/classes/#{DB[:classes].get(:id)}/gradebook.csv"), headers: true)
-    expect(rows.map { |row| row["result"] }).to eq(%w[fail] * 4)
+    click_button "CSV"
+    expect(page).to have_link("Save gradebook", wait: 30)
+    rows = CSV.parse(fetched(URI(find_link("Save gradebook")[:href]).path), headers: true)
+    expect(rows.map { |row| [row["result"], row["state"]] }.tally).to eq(["fail", "published"] => 2, [nil, "unbegun"] => 2)
+    visit "/classes/#{DB[:classes].get(:id)}/gradebook"
     expect(rows.find { |row| row["trainee"] == "Bo Quill" && row["overridden"].to_i == 1 }).not_to be_nil
     click_link "Item analysis"
     expect(page).to have_css(".bars")

@@ -17,7 +17,7 @@ RSpec.describe "Pages in a browser", :web, :browser do
   it "pass an automated accessibility audit and keep to the content policy" do
     station = make_station(instructor)
     over = begin_attempt(instructor, trainee, mode: "practice")
-    Store::LiveBench.of(over).act(over, {kind: "submit"}, id: "s", known_seq: 0, seen_ms: 0, wall_ms: (Time.now.to_f * 1000).round)
+    Store::LiveBench.of(over).act(over, {kind: "submit"}, id: "s", known_seq: 0, seen_ms: 0, wall_ms: Clock.wall_ms)
     open = begin_attempt(instructor, trainee)
     fresh = make_attempt(instructor, trainee)
     ["/sign-in", "/help", "/about"].each { |path| audited(path) }
@@ -45,11 +45,13 @@ RSpec.describe "Pages in a browser", :web, :browser do
     proctored = make_attempt(instructor, trainee, mode: "proctor")
     Store::Audits.new.note(instructor, "did", "something", "here")
     sign_in("ines", "correct horse")
-    ["/today", "/classes", "/classes/#{room.id}", "/classes/#{room.id}/exams/new", "/classes/#{room.id}/gradebook", "/classes/#{room.id}/items", "/stations", "/stations/#{station.id}/edit", "/exams/#{exam.id}", "/exams/#{exam.id}/room",
+    ["/today", "/classes", "/classes/#{room.id}", "/classes/#{room.id}/exams/new", "/classes/#{room.id}/gradebook", "/classes/#{room.id}/join", "/classes/#{room.id}/practice", "/classes/#{room.id}/members/#{trainee.id}",
+      "/exams/#{exam.id}/close", "/exams/#{exam.id}/publish", "/classes/#{room.id}/items", "/stations", "/stations/#{station.id}/edit", "/exams/#{exam.id}", "/exams/#{exam.id}/room",
       "/exams/#{exam.id}/regrade", "/practice-room", "/attempts/#{practice.id}/watch", "/attempts/#{practice.id}/display", "/review", "/attempts/#{first.id}/result", "/attempts/#{first.id}/report", "/proctor", "/proctor/#{proctored.id}",
       "/proctor/#{proctored.id}/gauge", "/settings", "/settings/procedures/r1", "/settings/audit", "/reference", "/lab"].each { |path| audited(path) }
     click_button "Sign out"
-    audited("/join")
+    audited("/sign-in")
+    audited("/c/#{room.join_code}")
   end
 
   it "tell a trainee that the exam is paused, and that it goes on" do
@@ -58,7 +60,7 @@ RSpec.describe "Pages in a browser", :web, :browser do
     exam = make_exam(instructor, room, :bottle_rinser)
     exams.open(exam, [trainee])
     attempt = Store::Attempts.new.of_exam(exam).first
-    wall_ms = -> { (Time.now.to_f * 1000).round }
+    wall_ms = -> { Clock.wall_ms }
     Store::Attempts.new.begin(attempt, wall_ms.call)
     sign_in("teo", "1234")
     visit "/attempts/#{attempt.id}/bench"
@@ -75,7 +77,6 @@ RSpec.describe "Pages in a browser", :web, :browser do
 
   it "show pressures inside and hints in practice, and neither in an exam" do
     practice = begin_attempt(instructor, trainee, mode: "practice")
-    exam = begin_attempt(instructor, trainee, station: :ferry_quay)
     sign_in("teo", "1234")
     visit "/attempts/#{practice.id}/bench"
     expect(page).to have_no_css("[data-inside='inlet']")
@@ -84,6 +85,7 @@ RSpec.describe "Pages in a browser", :web, :browser do
     expect(page).to have_css("[data-inside='zone']", text: /\A5[12]\.\d\z/)
     click_button "Hint"
     expect(page).to have_css("#message", text: "Ask before you shut the water off")
+    exam = begin_attempt(instructor, trainee, station: :ferry_quay)
     visit "/attempts/#{exam.id}/bench"
     expect(page).to have_css("#drawing")
     expect(page).to have_no_button("Inside").and have_no_button("Hint").and have_no_button("Let 30 s go by")
@@ -155,7 +157,7 @@ RSpec.describe "Pages in a browser", :web, :browser do
     click_button "Assign"
     expect(page).to have_css(".state", text: "Not begun")
     attempt = Store::Attempts.new.of_trainee(Store::Users.new.trainees.first).first
-    attempt = Store::Attempts.new.begin(attempt, (Time.now.to_f * 1000).round)
+    attempt = Store::Attempts.new.begin(attempt, Clock.wall_ms)
     visit "/today"
     expect(page).to have_css(".state", text: "At the bench")
     Store::Demo.play(attempt, slip: Store::Demo::SLIPS[2])

@@ -2,7 +2,7 @@
 
 require "support/browser"
 
-RSpec.describe "The R1 test in a browser", :web, :browser do
+RSpec.describe "The R1 test in a browser", :web, :browser, clock: :set do
   let(:instructor) { make_instructor }
   let(:trainee) { make_trainee }
 
@@ -23,7 +23,7 @@ RSpec.describe "The R1 test in a browser", :web, :browser do
   def flush(opening)
     opening.each do |cock|
       operate "test_cock_#{cock}", "Open"
-      sleep 1.1
+      pass 1.1
     end
     (1..4).each { |cock| operate "test_cock_#{cock}", "Close" }
   end
@@ -38,9 +38,9 @@ RSpec.describe "The R1 test in a browser", :web, :browser do
     operate "low_bleed", opening
     operate "test_cock_2", "Open"
     operate "high_bleed", opening
-    sleep seconds
+    pass seconds
     operate "shutoff_valve_2", "Close"
-    sleep 1.5
+    pass 1.5
     operate "high_bleed", "Close"
     operate "low_bleed", "Close slowly"
   end
@@ -61,9 +61,9 @@ RSpec.describe "The R1 test in a browser", :web, :browser do
     take "relief_valve"
     press "Watch the relief port"
     operate "high_control", "+1"
-    sleep 1
+    pass 1
     low_control.each { |label| operate "low_control", label }
-    Capybara.using_wait_time(40) { expect(page).to have_css("[data-outlet='relief_valve'].flow-drip, [data-outlet='relief_valve'].flow-trickle, [data-outlet='relief_valve'].flow-stream") }
+    pass 0.1 until page.has_css?("[data-outlet='relief_valve']:not(.flow-dry)", wait: 0)
     (value ? value.call : format("%.1f", needle_shown)).tap do |written|
       jot "Relief valve opening point", written
       operate "low_control", "Close"
@@ -74,18 +74,18 @@ RSpec.describe "The R1 test in a browser", :web, :browser do
 
   def bypass_on
     operate "bypass_control", "Open wide"
-    sleep 11
+    pass 11
     operate "bypass_control", "Close"
     operate "hose_bypass", "Put on TC4"
     operate "test_cock_4", "Open"
-    sleep 1
+    pass 1
   end
 
   def reset
     operate "low_bleed", "+1"
-    sleep 2
+    pass 2
     operate "low_bleed", "Close slowly"
-    sleep 3
+    pass 3
   end
 
   def check_valve_2
@@ -104,7 +104,7 @@ RSpec.describe "The R1 test in a browser", :web, :browser do
     %w[hose_high hose_low hose_bypass].each { |hose| operate hose, "Take off" }
     say "occupant", "water_on" if tell
     operate "shutoff_valve_2", "Open slowly"
-    sleep 5.5
+    pass 5.5
     look_at "leaks"
   end
 

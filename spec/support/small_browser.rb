@@ -6,7 +6,7 @@ require "net/http"
 class SmallBrowser
   def initialize(port)
     @http = Net::HTTP.new("127.0.0.1", port)
-    @cookie = nil
+    @cookies = {}
   end
 
   def get(path) = send_request(Net::HTTP::Get.new(path))
@@ -19,9 +19,9 @@ class SmallBrowser
   end
 
   def send_request(request)
-    request["Cookie"] = @cookie if @cookie
+    request["Cookie"] = @cookies.map { |name, value| "#{name}=#{value}" }.join("; ") if @cookies.any?
     response = @http.request(request)
-    @cookie = response["set-cookie"].split(";").first if response["set-cookie"]
+    Array(response.get_fields("set-cookie")).each { |text| text.split(";").first.split("=", 2).then { |name, value| @cookies[name] = value } }
     @token = response.body[/X-CSRF-Token":"([^"]+)"/, 1] || @token
     response
   end

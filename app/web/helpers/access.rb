@@ -7,12 +7,46 @@ module Web
       def current_user
         return @current_user if defined?(@current_user)
 
-        @current_user = session["user_id"] && Store::Users.new.find(session["user_id"])
+        @current_user = Store::Sessions.new.user_of(session["token"])
+        env["nurv.user"] = @current_user&.id
+        @current_user
       end
 
+      # @param device [Boolean] this device is known from now on as one that its user has signed in with
       def sign_in!(user)
+        Store::Sessions.new.end(session["token"])
         session.clear
-        session["user_id"] = user.id
+        session["token"] = Store::Sessions.new.begin(user)
+        known = KnownDevice.new(request.cookies[KnownDevice::COOKIE]).with(user)
+        response.set_cookie(KnownDevice::COOKIE, value: known.to_s, path: "/", httponly: true, same_site: :lax, secure: SETTINGS.https, max_age: KnownDevice::LIFE_S)
+      end
+
+      def sign_out!
+        Store::Sessions.new.end(session["token"])
+        session.clear
+      end
+
+      # Where a request comes from: who is connected, or who a proxy of ours says is behind it.
+      def client_address
+        remote = request.env["REMOTE_ADDR"].to_s
+        return remote unless SETTINGS.proxy?(remote)
+
+        request.env["HTTP_X_FORWARDED_FOR"].to_s.split(",").last.to_s.strip.then { |given| given.empty? ? remote : given }
+      end
+
+      # Stops whoever tries too often, with a page that says how long to wait.
+      #
+      # @param name [String] what is tried: a name, or a code
+      # @param known [Boolean] this device has signed in under that name before
+      # @return [Hash] what a right one clears
+      def no_guessing!(name, known: false)
+        keys = {here: "#{Store::Names.plain(name)}/#{client_address}", address: client_address}
+        keys[:name] = Store::Names.plain(name) unless known
+        wait_s = Store::Tries.new.try(keys)
+        return keys if wait_s.zero?
+
+        headers "retry-after" => wait_s.to_s
+        halt 429, page(:"shared/message", title: "Not so fast", text: "That was tried too often. Wait #{(wait_s == 1) ? "a second" : "#{wait_s} seconds"}, then try again.")
       end
 
       # Everything but the public pages needs somebody signed in.
@@ -35,14 +69,22 @@ module Web
       # The attempt of this page, if this user is its trainee or its instructor; otherwise it does not exist for them.
       def attempt_of_mine
         need_user!
-        Store::Attempts.new.find_for(current_user, params[:id].to_i) || halt(404)
+        attempt = Store::Attempts.new.find_for(current_user, params[:id].to_i) || halt(404)
+        attempt.sound? ? attempt : halt(410, page(:"shared/message", title: "Cannot be read", text: "What is kept of attempt #{attempt.id} is damaged. Nothing else is."))
       end
 
-      # The attempt, if this user is the one who works at it.
+      # The attempt, if this user is the one who works at it. A proctor's sheet is its instructor's; and at a practice bench there
+      # is help, so it is shut while its trainee sits in an exam.
       def attempt_at_work
         attempt = attempt_of_mine
-        halt 404 unless attempt.trainee_id == current_user.id
+        halt 404 if attempt.trainee_id != current_user.id || attempt.proctored?
+        not_in_an_exam! if attempt.practice? && current_user.trainee? && Store::Attempts.new.examined?(current_user)
         attempt
+      end
+
+      def not_in_an_exam!
+        halt 403, "" if htmx?
+        halt 403, page(:"shared/message", title: "Not during an exam", text: "You have an exam running. Practice goes on when it is handed in.")
       end
 
       # The same, handed in if its time is over: nothing is done after that, whoever asks and however often.
@@ -71,6 +113,7 @@ module Web
         attempt = attempt_of_mine
         may = attempt.instructor_id == current_user.id || attempt.open_to_trainee?
         halt 404 unless attempt.over? && may
+        redirect "/attempts/#{attempt.id}/result" if Store::Grades.new.missing([attempt]).any?
         attempt
       end
 

@@ -11,6 +11,18 @@ module Web
       # Another procedure, other readings to write down.
       def part_of(data) = (data[:field] == "procedure") ? :chosen : PARTS.fetch(data[:kind].to_sym, :scene)
 
+      # Why a page knew less of the bench than the server.
+      #
+      # @param known_seq [Integer] the newest act that the page had seen
+      # @param window [String] the page that asks
+      def moved_on_words(attempt, known_seq, window)
+        ids = Store::Attempts.new.action_ids_after(attempt, known_seq)
+        return "The connection faltered. This is how the bench stands now." if window != "" && ids.all? { |id| id.start_with?("#{window}-") }
+        return "Something has happened at the bench. This is how it stands now." if ids.all? { |id| id.start_with?("inject-") }
+
+        "The bench has moved on in another window. This is how it stands now."
+      end
+
       def act_answer(attempt, data, problem)
         part = problem ? :refused : part_of(data)
         piece :"bench/_#{part}", screen: bench_screen(attempt), problem: problem, notice: nil, turned: data[:valve].to_s

@@ -24,9 +24,31 @@ module Web
       def audit(act, subject, detail = nil) = Store::Audits.new.note(current_user, act, subject, detail)
 
       def show_class(room, roster = nil)
-        classes = Store::Classes.new
-        page :"classes/show", title: room.name, room: room, members: classes.members(room), exams: Store::Exams.new.of_class(room),
+        members = Store::Classes.new.members(room)
+        page :"classes/show", title: room.name, room: room, members: members, exams: Store::Exams.new.of_class(room),
           roster: roster || RosterForm.new({}, [])
+      end
+
+      def member_of(room) = Store::Classes.new.members(room).find { |user| user.id == params[:user_id].to_i } || halt(404)
+
+      def show_member(room, member, form = nil, problem: nil)
+        rooms = Store::Classes.new.of(current_user).reject { |other| other.id == room.id || other.archived? }
+        others = Store::Classes.new.members(room).reject { |other| other.id == member.id }
+        page :"classes/member", title: member.name, room: room, member: member, rooms: rooms, others: others, problem: problem,
+          form: form || NameForm.new({"name" => member.name}, others), attempts: Store::Attempts.new.of_member(room, member)
+      end
+
+      # Who is no longer of a class works at no bench of its exams: what was done by now counts.
+      def hand_in_work_of(room, member)
+        attempts = Store::Attempts.new
+        attempts.hand_in(attempts.of_member(room, member).select { |attempt| attempt.exam? && attempt.started? }, wall_ms)
+      end
+
+      def show_practice_form(room, form = nil)
+        members = Store::Classes.new.members(room)
+        everybody = {"trainees" => members.map { |member| member.id.to_s }}
+        page :"classes/practice", title: "Give practice", room: room, members: members,
+          form: form || PracticeForm.new(everybody, Store::Stations.new.of(current_user), members)
       end
 
       def show_station(row, form) = page(:"stations/show", title: row.title, row: row, sheet: TruthSheet.new(row.station, seed: [params[:seed].to_i, 1].max), form: form)
@@ -65,6 +87,14 @@ module Web
         attempt.grading_policy.second_attempt?(Store::Attempts.new.retests_of(attempt).size)
       end
 
+      # Never begun before the exam was closed: it can be given again.
+      def missed?(attempt) = %w[absent unbegun].include?(attempt.status) && Store::Attempts.new.retests_of(attempt).empty?
+
+      # Published so short a time ago that it can be taken back.
+      def may_take_back?(attempt)
+        attempt.status == "published" && attempt.published_at && ::Clock.now - attempt.published_at.to_time <= Store::Attempts::TAKE_BACK_S
+      end
+
       # A result for who may see it; to its instructor with what can be changed.
       def show_result(attempt, override = nil)
         mine = attempt.instructor_id == current_user.id
@@ -72,7 +102,29 @@ module Web
           name: Store::Users.new.find(attempt.trainee_id)&.name, first: attempt.retest_of, again: mine ? Store::Attempts.new.retests_of(attempt) : []
       end
 
-      def show_exam_form(room, form, policies) = page(:"exams/new", title: "Set up an exam", room: room, form: form, policies: policies)
+      # A form for a new exam, or for a draft.
+      def show_exam_form(room, form, exam = nil)
+        page :"exams/new", title: exam ? "Change #{exam.title}" : "Set up an exam", room: room, form: form, exam: exam,
+          policies: Store::Policies.new.of(current_user)
+      end
+
+      def draft_of_mine = exam_of_mine.tap { |exam| halt 404 unless exam.draft? }
+
+      # What a form says of an exam, with this instructor's procedures in its policy.
+      def exam_values(form)
+        {title: form[:title], policy: Store::Policies.new.with_procedures(current_user, form.policy), stations: form.stations,
+         shuffled: form.shuffled?, seed: form.seed, opens_at: form.opens_at}
+      end
+
+      # On the roster, without a bench in this exam.
+      #
+      # @return [Array<Store::Users::User>]
+      def latecomers(exam, attempts = Store::Attempts.new.of_exam(exam))
+        return [] unless exam.open?
+
+        there = attempts.map(&:trainee_id)
+        Store::Classes.new.members_of(exam.class_id).reject { |member| there.include?(member.id) }
+      end
 
       def room_view(attempts) = RoomView.new(attempts, wall_ms)
 

@@ -10,7 +10,7 @@ module Web
           attempts = Store::Attempts.new
           exams = Store::Exams.new.of(current_user)
           exams.select(&:open?).each { |exam| tick(exam) }
-          page :"attempts/today", title: "Today", attempts: attempts.of_instructor(current_user, limit: 30), to_review: attempts.count_to_review(current_user), exams: exams, rooms: Store::Classes.new.of(current_user),
+          page :"attempts/today", title: "Today", damaged: attempts.damaged(current_user), attempts: attempts.of_instructor(current_user, limit: 30), to_review: attempts.count_to_review(current_user), exams: exams, rooms: Store::Classes.new.of(current_user),
             practising: attempts.practising(current_user)
         end
 
@@ -18,8 +18,7 @@ module Web
           need_trainee!
           list = Store::Attempts.new.of_trainee(current_user)
           shown = list.select(&:open_to_trainee?)
-          Store::Grades.new.catch_up(shown, seconds: 0.5)
-          page :"attempts/work", title: "My work", attempts: list, standings: Store::Grades.new.standings(shown)
+          page :"attempts/work", title: "My work", attempts: list, waiting: want_grades(shown), standings: Store::Grades.new.standings(shown)
         end
 
         app.get("/attempts/:id/start") do
@@ -44,7 +43,14 @@ module Web
           if !mine && !attempt.open_to_trainee?
             next page(:"shared/message", title: "Handed in", text: "Your instructor reviews this exam and then publishes the result.")
           end
-          show_result(attempt)
+          waiting = want_grades([attempt])
+          next page(:"attempts/waiting", title: "Result", attempt: attempt, waiting: waiting) if waiting.any?
+
+          begin
+            show_result(attempt)
+          rescue Nurv::Error => error
+            page :"shared/message", title: "Cannot be graded", text: "The log of this attempt cannot be carried out again (#{error.message.lines.first.strip}). It is kept as it is."
+          end
         end
 
         # The bench at a moment of the replay, drawn as it stood.

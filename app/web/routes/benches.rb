@@ -9,7 +9,7 @@ module Web
           attempt = attempt_in_time
           redirect "/attempts/#{attempt.id}/start" if attempt.status == "assigned"
           redirect "/attempts/#{attempt.id}/result" if attempt.over?
-          attempt = Store::Attempts.new.seen(attempt, wall_ms, Store::LiveBench::IDLE_MS)
+          attempt = Store::Attempts.new.seen(attempt, wall_ms)
           screen = bench_screen(attempt)
           Store::Attempts.new.saw(attempt, wall_ms, screen.needle_psid)
           page :"bench/show", title: "Bench", wide: true, screen: screen, attempt: attempt
@@ -20,18 +20,19 @@ module Web
           attempt = attempt_in_time
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           halt 404 unless attempt.started?
-          attempt = Store::Attempts.new.seen(attempt, wall_ms, Store::LiveBench::IDLE_MS)
+          attempt = Store::Attempts.new.seen(attempt, wall_ms)
           screen = bench_screen(attempt)
           Store::Attempts.new.saw(attempt, wall_ms, screen.needle_psid)
           next piece(:"bench/_frames", screen: screen, oob: false) if params[:seq].to_i == screen.seq
 
-          piece :"bench/_moved_on", screen: screen, notice: "The bench has moved on in another window. This is how it stands now."
+          piece :"bench/_moved_on", screen: screen, notice: moved_on_words(attempt, params[:seq].to_i, params[:window].to_s)
         end
 
         app.post("/attempts/:id/actions") do
           attempt = attempt_in_time
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           halt 404 unless attempt.started?
+          attempt = Store::Attempts.new.seen(attempt, wall_ms)
           data, problem = ActForm.new(params).act
           unless problem
             Store::LiveBench.of(attempt).act(attempt, data, id: params[:action_id].to_s[0, 64], known_seq: params[:seq].to_i,
@@ -43,8 +44,9 @@ module Web
         rescue Nurv::RefusedAction => error
           act_answer(attempt, data, error.message)
         rescue Store::Attempts::MovedOn
-          piece :"bench/_moved_on", screen: bench_screen(Store::Attempts.new.find(attempt.id)),
-            notice: "The bench had moved on in another window, so that was not done. This is how it stands now."
+          attempt = Store::Attempts.new.find(attempt.id)
+          words = moved_on_words(attempt, params[:seq].to_i, params[:action_id].to_s.split("-").first.to_s)
+          piece :"bench/_moved_on", screen: bench_screen(attempt), notice: "#{words} What you did last was not done."
         end
 
         # What a correct tester would see to next, and why.

@@ -84,10 +84,7 @@ module Web
           difficulty = Nurv::Scenarios::Generator::DIFFICULTIES.keys.find { |key| key.to_s == params[:difficulty] } || :medium
           count = params[:count].to_i.clamp(1, 12)
           seed = (params[:seed].to_i.positive? ? params[:seed].to_i : rand(1..99_999))
-          rows = Store::Stations.new
-          Nurv::Scenarios::Generator.new(procedure, difficulty, seed).stations(count).each { |station| rows.create(current_user, station.to_yaml) }
-          flash "#{count} stations made from seed #{seed}."
-          redirect "/stations?q=#{difficulty}"
+          set_to_work "generate", procedure: procedure.id, difficulty: difficulty, seed: seed, count: count
         end
       end
     end

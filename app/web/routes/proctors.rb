@@ -26,14 +26,22 @@ module Web
           attempt = Store::Attempts.new.create(station_row: station, instructor: current_user, trainee: trainee, mode: "proctor", seed: 1,
             policy: policies.with_procedures(current_user, policies.of(current_user)["standard"]), room: Store::Classes.new.shared(current_user, trainee))
           audit "began a proctor sheet", "attempt #{attempt.id}", "#{station.title}, #{trainee.name}"
+          Store::Attempts.new.begin(attempt, wall_ms)
           redirect "/proctor/#{attempt.id}"
         end
 
         app.get("/proctor/:id") do
           attempt = proctored_by_me
           redirect "/attempts/#{attempt.id}/result" if attempt.over?
-          attempt = Store::Attempts.new.begin(attempt, wall_ms)
-          page :"proctor/show", title: "Proctor sheet", wide: true, sheet: ProctorSheet.new(attempt), name: Store::Users.new.find(attempt.trainee_id).name
+          name = Store::Users.new.find(attempt.trainee_id).name
+          next page(:"proctor/begin", title: "Proctor sheet", attempt: attempt, name: name) if attempt.assigned?
+
+          page :"proctor/show", title: "Proctor sheet", wide: true, sheet: ProctorSheet.new(attempt), name: name
+        end
+
+        app.post("/proctor/:id/begin") do
+          attempt = Store::Attempts.new.begin(proctored_by_me, wall_ms)
+          redirect "/proctor/#{attempt.id}"
         end
 
         app.post("/proctor/:id/acts") do

@@ -1,7 +1,5 @@
 # frozen_string_literal: true
 
-require "csv"
-
 module Web
   module Routes
     # Records: gradebook, item analysis, score sheets, reports, logs, and a class as a file.
@@ -11,33 +9,24 @@ module Web
           room = room_of_mine
           book = gradebook(room)
           attempts = book.attempts
-          waiting = Store::Grades.new.catch_up(attempts, seconds: 0.5)
-          page :"records/gradebook", title: "Gradebook · #{room.name}", room: room, book: book, attempts: attempts, waiting: waiting, standings: Store::Grades.new.standings(attempts)
-        end
-
-        app.get("/classes/:id/gradebook.csv") do
-          room = room_of_mine
-          attempts = gradebook(room).everything
-          Store::Grades.new.catch_up(attempts, seconds: 600)
-          attachment "gradebook-#{room.id}.csv"
-          content_type "text/csv"
-          RecordRows.new(attempts).to_csv
+          page :"records/gradebook", title: "Gradebook · #{room.name}", room: room, book: book, attempts: attempts,
+            waiting: want_grades(attempts), standings: Store::Grades.new.standings(attempts)
         end
 
         app.get("/classes/:id/items") do
           room = room_of_mine
-          attempts = Store::Attempts.new.of_class(room).select(&:over?).reject { |attempt| attempt.mode == "practice" && params[:practice] != "1" }
-          Store::Grades.new.catch_up(attempts, seconds: 3)
-          page :"records/items", title: "Item analysis · #{room.name}", room: room, analysis: RecordRows.new(attempts).analysis, count: attempts.size
+          attempts = Store::Attempts.new.of_class(room).select(&:over?).reject { |attempt| attempt.practice? && params[:practice] != "1" }
+          page :"records/items", title: "Item analysis · #{room.name}", room: room, waiting: want_grades(attempts),
+            analysis: RecordRows.new(attempts).analysis, count: attempts.size
         end
 
-        app.get("/classes/:id/summary.pdf") do
+        # Gradebook, summary or the whole class as a file; what is not graded yet is graded for it.
+        app.post("/classes/:id/files") do
           room = room_of_mine
-          attempts = Store::Attempts.new.of_class(room).reject { |attempt| attempt.mode == "practice" }
-          Store::Grades.new.catch_up(attempts, seconds: 600)
-          rows = RecordRows.new(attempts)
-          content_type "application/pdf"
-          Pdf::ClassSummary.new(room, rows.short { |time| when_words(time) }, rows.analysis.steps, day_words(Time.now)).render
+          halt 404 unless ::Work::Exporting::NAMES.key?(params[:what])
+          audit "exported", "class #{room.id}", "#{params[:what]} of #{room.name}"
+          set_to_work "export", what: params[:what], class_id: room.id, zone: current_user.time_zone,
+            filter: {query: params[:q].to_s, state: params[:state].to_s, practice: params[:practice] == "1"}
         end
 
         one_attempt(app)
@@ -70,26 +59,14 @@ module Web
       end
 
       def self.whole_class(app)
-        app.get("/classes/:id/export") do
-          room = room_of_mine
-          audit "exported a class", "class #{room.id}", room.name
-          attachment "#{room.name.downcase.gsub(/[^a-z0-9]+/, "-")}.tar.gz"
-          content_type "application/gzip"
-          Store::Archive.new.pack(room)
-        end
-
         app.post("/classes/import") do
           need_instructor!
           file = params["archive"]
-          raise Store::Archive::BadArchive, "Choose a file first." unless file.is_a?(Hash)
-
-          room = Store::Archive.new.unpack(current_user, file["tempfile"].binmode.read)
-          audit "imported a class", "class #{room.id}", room.name
-          flash "#{room.name} is imported. Trainees choose a new PIN with its new code."
-          redirect "/classes/#{room.id}"
-        rescue Store::Archive::BadArchive => error
-          status 422
-          page :"classes/index", title: "Classes", rooms: Store::Classes.new.of(current_user), form: ClassForm.new, import_error: error.message
+          unless file.is_a?(Hash) && file["tempfile"]
+            status 422
+            next page(:"classes/index", title: "Classes", rooms: Store::Classes.new.of(current_user), form: ClassForm.new, import_error: "Choose a file first.")
+          end
+          set_to_work "import", file: ::Work::Files.keep(file["tempfile"].binmode.read, "tar.gz")
         end
       end
     end

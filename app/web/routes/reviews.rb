@@ -9,7 +9,7 @@ module Web
           need_instructor!
           Store::Exams.new.of(current_user).select(&:open?).each { |exam| tick(exam) }
           list = Store::Attempts.new.to_review(current_user)
-          waiting = Store::Grades.new.catch_up(list, seconds: 1.5)
+          waiting = want_grades(list)
           page :"review/index", title: "Review", attempts: list, standings: Store::Grades.new.standings(list), waiting: waiting, count: Store::Attempts.new.count_to_review(current_user), exams: Store::Exams.new.of(current_user).to_h { |exam| [exam.id, exam] }
         end
 
@@ -34,29 +34,14 @@ module Web
           redirect "/attempts/#{attempt.id}/result"
         end
 
-        app.post("/attempts/:id/publish") do
-          attempt = attempt_taught
-          Store::Attempts.new.publish(attempt)
-          audit "published", "attempt #{attempt.id}"
-          redirect "/attempts/#{attempt.id}/result"
-        end
-
-        app.post("/exams/:id/publish") do
-          exam = exam_of_mine
-          count = Store::Attempts.new.publish_all(exam)
-          audit "published all", "exam #{exam.id}", "#{count} results"
-          flash "#{count} results are published."
-          redirect "/review"
-        end
-
         # A second attempt on another variant, linked to the first.
         app.post("/attempts/:id/retest") do
           attempt = attempt_taught
-          halt 404 unless second_attempt?(attempt)
+          halt 404 unless second_attempt?(attempt) || missed?(attempt)
           again = Store::Attempts.new.create_retest(attempt, rand(1..999_999))
           audit "gave a second attempt", "attempt #{again.id}", "after attempt #{attempt.id}"
-          flash "A second attempt, on another variant, is with the trainee."
-          redirect "/attempts/#{attempt.id}/result"
+          flash missed?(attempt) ? "A bench, on another variant, is with the trainee." : "A second attempt, on another variant, is with the trainee."
+          redirect missed?(attempt) ? "/exams/#{attempt.exam_id}" : "/attempts/#{attempt.id}/result"
         end
 
         regrade(app)

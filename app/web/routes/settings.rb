@@ -7,19 +7,24 @@ module Web
       def self.registered(app)
         app.get("/setup") do
           redirect "/sign-in" if Store::Users.new.any?
-          page :"settings/setup", title: "First instructor", form: AccountForm.new({}, Store::Users.new)
+          Store::SetupCode.current
+          page :"settings/setup", title: "First instructor", form: SetupForm.new({}, Store::Users.new)
         end
 
-        # Only while nobody is there at all.
+        # Only while nobody is there at all, and only for who can read the server's own words.
         app.post("/setup") do
           users = Store::Users.new
           redirect "/sign-in" if users.any?
-          form = AccountForm.new(params, users)
-          unless form.valid?
+          tried = no_guessing!("setup")
+          form = SetupForm.new(params, users)
+          user = form.valid? && users.create_first(name: form[:name], login: form[:login], password: form[:password])
+          unless user
             status 422
             next page(:"settings/setup", title: "First instructor", form: form)
           end
-          sign_in!(users.create(role: "instructor", name: form[:name], login: form[:login], password: form[:password], admin: true))
+          Store::Tries.new.right(tried)
+          Store::SetupCode.forget
+          sign_in!(user)
           redirect "/today"
         end
 
@@ -89,12 +94,13 @@ module Web
         app.post("/settings/password") do
           need_instructor!
           users = Store::Users.new
+          no_guessing!(current_user.login)
           next show_settings(problem: "The password you have now is not that one.") unless users.authenticate(current_user.login, params[:now])
           next show_settings(problem: "A password has at least eight characters.") if params[:password].to_s.length < 8
 
-          users.change_password(current_user, params[:password])
+          users.change_password(current_user, params[:password], keep: session["token"])
           audit "changed their password", "user #{current_user.id}"
-          flash "The password is changed."
+          flash "The password is changed. Other devices are signed out."
           redirect "/settings"
         end
 

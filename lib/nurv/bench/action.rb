@@ -15,6 +15,12 @@ module Nurv
       PAPER = %i[look tell watch capture release jot fill find clean mark submit].freeze
       # Acts that are an instructor's: putting trouble in, and marking by hand beside a real bench.
       INSTRUCTORS = %i[inject mark].freeze
+      # What an act may say besides.
+      ALSO = %i[speed end fault severity swing_psi demand].freeze
+      FIELDS = (KINDS.values.flatten | ALSO).freeze
+      # Longest text of a field, characters; a day is longer than any test.
+      LONGEST = 2_000
+      LAST_MS = 86_400_000
       SPEEDS = {slow: 5.0, normal: 1.0, fast: 0.4}.freeze
 
       attr_reader :kind, :at_ms, :id, :fields
@@ -30,7 +36,15 @@ module Nurv
         freeze
       end
 
-      def self.parse(line) = new(JSON.parse(line, symbolize_names: true))
+      # @param line [String] of a log
+      # @raise [RefusedAction]
+      # @raise [JSON::ParserError]
+      def self.parse(line)
+        data = JSON.parse(line, symbolize_names: true)
+        raise RefusedAction, "An act is a mapping of names to values, not #{data.inspect[0, 40]}." unless data.is_a?(Hash)
+
+        new(data)
+      end
 
       def [](name) = @fields[name]
 
@@ -51,8 +65,25 @@ module Nurv
         raise RefusedAction, "“#{kind}” is not something that can be done at a bench." unless KINDS.key?(kind)
         raise RefusedAction, "An act needs at_ms, whole milliseconds since the start." unless at_ms.is_a?(Integer) && at_ms >= 0
 
+        raise RefusedAction, "An act lies within the day it began." if at_ms > LAST_MS
+        raise RefusedAction, "An act's number is text." if id && !(id.is_a?(String) && id.size <= 100)
+
+        unknown = fields.keys - FIELDS
+        raise RefusedAction, "An act does not say #{unknown.first(5).join(", ")}." if unknown.any?
+
+        fields.each { |name, value| check_value(name, value) }
         missing = KINDS[kind].reject { |field| fields.key?(field) }
         raise RefusedAction, "To #{kind}, say also: #{missing.join(", ")}." if missing.any?
+      end
+
+      # Text, a number, yes, no or nothing; no lists, and no number that is none.
+      def check_value(name, value)
+        case value
+        when String then raise RefusedAction, "Keep #{name} under #{LONGEST} characters." if value.size > LONGEST
+        when Symbol, true, false, nil then nil
+        when Numeric then raise RefusedAction, "#{name} is no number that can be set." unless value.to_f.finite? && value.abs < 1.0e6
+        else raise RefusedAction, "#{name} should be text or a number."
+        end
       end
     end
   end

@@ -13,8 +13,10 @@ module Nurv
       # @param from_s [Float]
       # @param to_s [Float]
       # @param inside [Boolean] pressures of the chambers too, which no eye sees: for practice
-      def initialize(span, from_s, to_s, inside: false)
+      # @param grain_psid [Float] the needle is told no finer than this: what a face can show
+      def initialize(span, from_s, to_s, inside: false, grain_psid: 0.001)
         @inside = inside
+        @grain_psid = grain_psid
         @span = span
         @from_s = [from_s, span.from_s].max
         @to_s = [to_s, @from_s].max
@@ -32,10 +34,12 @@ module Nurv
       def times = @times ||= @span.trajectory.frame_times(@from_s, @to_s)
 
       def needle
-        return [[ms(@from_s), @span.state.captured_psid]] if @span.state.captured_psid
+        return [[ms(@from_s), grained(@span.state.captured_psid)]] if @span.state.captured_psid
 
-        thin(times.map { |time| [ms(time), @span.needle_at(time).round(3)] })
+        thin(times.map { |time| [ms(time), grained(@span.needle_at(time))] })
       end
+
+      def grained(psid) = ((psid / @grain_psid).round * @grain_psid).round(3)
 
       def thin(points)
         kept = [points.first]

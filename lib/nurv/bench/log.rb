@@ -6,6 +6,9 @@ module Nurv
     class Log
       include Enumerable
 
+      # More acts than any test has; nobody works so long at a bench.
+      MOST = 12_000
+
       attr_reader :actions
 
       def initialize(actions = [])
@@ -16,6 +19,9 @@ module Nurv
       # @param text [String] JSON Lines, one act a line
       # @raise [DataError] with the line of every problem
       def self.parse(text, path = "log")
+        raise DataError.new(path, [["top", "has more than #{MOST} acts"]]) if text.count("\n") > MOST
+        raise DataError.new(path, [["top", "is not text"]]) unless text.dup.force_encoding("UTF-8").valid_encoding?
+
         problems = []
         actions = []
         text.each_line.with_index(1) do |line, number|

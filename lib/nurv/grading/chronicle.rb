@@ -49,12 +49,26 @@ module Nurv
 
       # @return [Integer, nil] index of the last act at or before `index` that opened a shut control
       def last_opened(control, index)
-        index.downto(0).find { |i| turned(i, control) == 1 && state_before(i).closed?(control) }
+        last_at(index, indices(:opened, control) { |i| turned(i, control) == 1 && state_before(i).closed?(control) })
       end
 
       # @return [Integer, nil] index of the last act at or before `index` that closed it fully
       def last_closed(control, index)
-        index.downto(0).find { |i| turned(i, control) == -1 && state(i).closed?(control) }
+        last_at(index, indices(:closed, control) { |i| turned(i, control) == -1 && state(i).closed?(control) })
+      end
+
+      # @return [Boolean] whether any act from `since` to `index` turned this control
+      def turned_within?(control, since, index)
+        last = last_at(index, indices(:turned, control) { |i| turned(i, control) != 0 })
+        !last.nil? && last >= since
+      end
+
+      # @return [Boolean] whether this control was shut after any act up to `index`
+      def closed_by?(control, index)
+        @first_closed ||= {}
+        @first_closed[control] = (0...size).find { |i| state(i).closed?(control) } unless @first_closed.key?(control)
+        first = @first_closed[control]
+        !first.nil? && first <= index
       end
 
       # Fastest rate in turns (or full openings) a second at which acts in a range moved a control in one direction.
@@ -96,6 +110,17 @@ module Nurv
         return Float::INFINITY if time_s - early < 0.5
 
         (needle_at(time_s) - needle_at(early)) / (time_s - early)
+      end
+
+      private def indices(kind, control, &)
+        @indices ||= {}
+        @indices[[kind, control]] ||= (0...size).select(&)
+      end
+
+      # The last of an ascending list that is not beyond `index`.
+      private def last_at(index, list)
+        place = list.bsearch_index { |i| i > index } || list.size
+        list[place - 1] if place.positive?
       end
 
       # Notes of an item, each with its moment.

@@ -70,7 +70,7 @@ module Nurv
         positions.all? { |control, wanted| @chronicle.turned(index, control) == ((wanted == "open") ? 1 : -1) && set({control => wanted}, index) }
       end
 
-      def was_closed(control, index) = (0..index).any? { |i| state(i).closed?(control.to_sym) }
+      def was_closed(control, index) = @chronicle.closed_by?(control.to_sym, index)
 
       def test_cocks_closed(_value, index)
         @chronicle.variant.station.assembly.test_cocks.each_key.all? { |cock| state(index).closed?(cock) }
@@ -95,7 +95,7 @@ module Nurv
       end
 
       # From the first turn of a valve on.
-      def turning(valve, index) = (@since..index).any? { |i| @chronicle.turned(i, valve.to_sym) != 0 }
+      def turning(valve, index) = @chronicle.turned_within?(valve.to_sym, @since, index)
 
       def situation(_value, index) = hold?(@step.situation, index)
 

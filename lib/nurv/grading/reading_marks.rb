@@ -149,7 +149,7 @@ module Nurv
         value = @truth.values[item.id]
         return "Not to be had at this station." unless value
 
-        (item.reading? && Procedures::Item.number(value)) ? "About #{value} psid for a correct tester, or what the gauge showed." : "“#{value}”."
+        (item.reading? && Procedures::Item.number(value)) ? "About #{value} #{item.unit} for a correct tester, or what the gauge showed." : "“#{value}”."
       end
     end
   end

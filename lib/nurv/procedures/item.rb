@@ -6,7 +6,13 @@ module Nurv
     class Item
       attr_reader :id, :component, :label, :unit, :at_least, :choices, :gives_way_to, :step
 
+      KNOWN = %i[id component label unit at_least choices gives_way_to step optional].freeze
+
+      # @raise [DataError] where the data says what no item has
       def initialize(data)
+        unknown = data.keys - KNOWN
+        raise DataError.new("procedure", unknown.map { |key| ["item #{data[:id]}", "#{key} is not known here; use one of #{KNOWN.join(", ")}"] }) if unknown.any?
+
         @id = data[:id].to_sym
         @component = data[:component].to_sym
         @label = data[:label]

@@ -6,8 +6,13 @@ module Nurv
     class Procedure
       attr_reader :overlay, :id, :label, :assembly, :kits, :summary, :steps, :items, :conclusions, :buffer, :steady, :bleed_air_share, :schools
 
+      KNOWN = %i[id label assembly kits summary steps items conclusions buffer steady bleed_air_share schools diagnosis_only].freeze
+
       # @param overlay [Hash] what an instructor changed: label, limits {item => psid}, points {step => points}, critical {step => true/false}
       def initialize(data, overlay = {})
+        unknown = data.keys - KNOWN
+        raise DataError.new("procedure #{data[:id]}", unknown.map { |key| [key.to_s, "is not known here; use one of #{KNOWN.join(", ")}"] }) if unknown.any?
+
         @data = data
         @overlay = overlay
         @id = data[:id].to_sym

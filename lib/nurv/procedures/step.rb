@@ -7,7 +7,13 @@ module Nurv
       attr_reader :id, :title, :points, :why, :mistakes, :after, :before, :matched, :situation, :must, :at_end,
         :missed, :event, :only, :skip, :acts
 
+      KNOWN = %i[id title points critical optional part why mistakes after before matched situation must at_end missed event only skip do].freeze
+
+      # @raise [DataError] where the data says what no step has
       def initialize(data)
+        unknown = data.keys - KNOWN
+        raise DataError.new("procedure", unknown.map { |key| ["step #{data[:id]}", "#{key} is not known here; use one of #{KNOWN.join(", ")}"] }) if unknown.any?
+
         @id = data[:id].to_sym
         @title = data[:title]
         @points = data[:points]

@@ -27,8 +27,14 @@ module Nurv
         @catalog = catalog
       end
 
+      # @yieldparam done [Integer] how many are made, after each
       # @return [Array<Station>] one after the other, no two with the same faults next to each other where that can be helped
-      def stations(count) = (1..count).each_with_object([]) { |number, made| made << station(number, made.last) }
+      def stations(count)
+        (1..count).each_with_object([]) do |number, made|
+          made << station(number, made.last)
+          yield(number) if block_given?
+        end
+      end
 
       private
 

@@ -99,13 +99,13 @@ module Nurv
       # What is wrong with a kit shows on its label and its needle.
       def kit_findings
         list = []
-        checked = Date.iso8601(kit_state[:checked_on].to_s)
-        list << catalog.findings.fetch(:kit_out_of_date) if Date.iso8601(date) - checked > ACCURACY_DAYS
+        list << catalog.findings.fetch(:kit_out_of_date) if out_of_date?
         list << catalog.findings.fetch(:gauge_off_zero) if zero_error_psid.abs >= ZERO_SEEN_PSID
         list
-      rescue Date::Error
-        list
       end
+
+      # A label that says no date says nothing against the kit.
+      def out_of_date? = !kit_state[:checked_on].nil? && Date.iso8601(date) - Date.iso8601(kit_state[:checked_on].to_s) > ACCURACY_DAYS
 
       # A repair takes away every fault of its component that it mends; a trouble is added, or moves the line.
       def change_one(now, change)

@@ -1,0 +1,93 @@
+# frozen_string_literal: true
+
+require "json"
+
+module Store
+  # Long work that waits for the second process, is under way, or is done. A row a piece; it survives a restart.
+  class Jobs
+    Job = Struct.new(:id, :owner_id, :kind, :subject, :body, :state, :done, :total, :tries, :outcome, :problem, :made_ms, :ended_ms, keyword_init: true) do
+      def data = JSON.parse(body, symbolize_names: true)
+
+      def result = outcome && JSON.parse(outcome, symbolize_names: true)
+
+      def over? = %w[done failed].include?(state)
+
+      def failed? = state == "failed"
+
+      # @return [Float] from 0 to 1
+      def share = total.positive? ? done / total.to_f : 0.0
+    end
+    # A piece that takes a process down with it is not tried for ever.
+    MOST_TRIES = 3
+    KEPT_MS = 24 * 3_600_000
+
+    def initialize(database = DB)
+      @database = database
+      @rows = database[:jobs]
+    end
+
+    # Puts work on the list; what waits there already for the same subject is not put there again.
+    #
+    # @return [Integer] its number
+    def push(kind, owner: nil, subject: "", total: 0, **data)
+      subject = subject.to_s
+      @database.transaction do
+        waiting = subject.empty? ? nil : @rows.where(kind: kind.to_s, subject: subject, state: "waiting").get(:id)
+        next waiting if waiting
+
+        @rows.insert(owner_id: owner&.id, kind: kind.to_s, subject: subject, body: JSON.generate(data), total: total, made_ms: Clock.wall_ms)
+      end
+    end
+
+    def find(id) = wrap(@rows.first(id: id))
+
+    # @return [Job, nil] only if this owner's
+    def find_for(owner, id) = wrap(@rows.first(id: id, owner_id: owner.id))
+
+    # Takes the next piece, the short work of a single grade before the long.
+    #
+    # @return [Job, nil]
+    def take
+      @database.transaction do
+        row = @rows.where(state: "waiting").order(Sequel.case({{kind: "grade"} => 0}, 1), :id).first or next
+        @rows.where(id: row[:id]).update(state: "working", tries: row[:tries] + 1)
+        find(row[:id])
+      end
+    end
+
+    def progress(job, done, total) = @rows.where(id: job.id).update(done: done, total: total)
+
+    def finish(job, outcome) = end_with(job, state: "done", outcome: JSON.generate(outcome))
+
+    # @param sentence [String] for who asked for it
+    def fail(job, sentence) = end_with(job, state: "failed", problem: sentence)
+
+    # Puts it back on the list.
+    def wait_again(job) = @rows.where(id: job.id).update(state: "waiting")
+
+    # What was under way when the process ended is begun again; what has brought it down before is not.
+    def take_up_again
+      @rows.where(state: "working").where { tries >= MOST_TRIES }.update(state: "failed", problem: "It could not be finished; three tries ended early.", ended_ms: Clock.wall_ms)
+      @rows.where(state: "working").update(state: "waiting")
+    end
+
+    # What ended a day ago, with the files it made.
+    #
+    # @return [Array<Job>] what was removed
+    def sweep
+      old = @rows.exclude(ended_ms: nil).where { ended_ms < Clock.wall_ms - KEPT_MS }.all.map { |row| wrap(row) }
+      @rows.where(id: old.map(&:id)).delete
+      old
+    end
+
+    def length = @rows.where(state: %w[waiting working]).count
+
+    def idle? = length.zero?
+
+    private
+
+    def end_with(job, **values) = @rows.where(id: job.id).update(ended_ms: Clock.wall_ms, **values)
+
+    def wrap(row) = row && Job.new(**row)
+  end
+end

@@ -1,0 +1,94 @@
+# frozen_string_literal: true
+
+module Web
+  # The one door: name, and PIN or password; with a class code for trainees, who may be new to the class. Signing in and joining
+  # are one thing.
+  class DoorForm < Form
+    WRONG = "That name and PIN or password do not go together. Check both and try again."
+    NO_CODE = "There is no class with that code. It has six letters and digits, like K7QX2M."
+
+    attr_reader :room, :user, :near
+
+    def initialize(raw, classes = Store::Classes.new, users = Store::Users.new)
+      super(raw)
+      @classes = classes
+      @users = users
+      @near = []
+    end
+
+    # Instructors have a name and a password, trainees stand in a class.
+    def instructor? = self[:as] == "instructor"
+
+    def code = self[:code].upcase
+
+    def name = Store::Names.clean(self[:login])
+
+    def pin = self[:password]
+
+    # @return [Boolean] this person says they are new in the class
+    def new_here? = self[:fresh] == "1"
+
+    # A name that nobody in the class has: asked about before somebody is added under it.
+    def unknown? = @unknown == true
+
+    # Who this is, if everything fits.
+    #
+    # @return [Store::Users::User, nil]
+    def enter
+      return unless valid?
+
+      @user = if room
+        by_class
+      else
+        @users.authenticate(name, pin) || (instructor? ? nil : @users.trainee_by(name, pin))
+      end
+      @errors[:password] ||= WRONG unless @user || unknown?
+      @user
+    end
+
+    # Whom this name means, before the PIN is looked at: for how long a device knows them.
+    def meant = (find_room && @classes.member_named(find_room, name)) || @users.with_login(name)
+
+    private
+
+    def by_class
+      member = @classes.member_named(room, name)
+      return add_or_ask unless member
+      return member if @users.pin?(member, pin)
+
+      @errors[:password] = wrong_pin(member)
+      nil
+    end
+
+    def wrong_pin(member)
+      return "#{member.name} has no PIN yet. Your instructor has a card with one." unless member.claimed
+
+      "That is not the PIN of #{member.name} in this class. Check it, or ask your instructor for a new card."
+    end
+
+    # A typing error must not make a second person.
+    def add_or_ask
+      unless new_here?
+        @unknown = true
+        @near = Store::Names.near(name, @classes.members(room).map(&:name))
+        return
+      end
+      unless pin.match?(RosterForm::PIN)
+        @errors[:password] = "Choose a PIN of four to eight digits."
+        return
+      end
+
+      @users.create_trainee(name, room.join_code, digest: Store::Users.digest(pin)).tap { |user| @classes.add(room, user) }
+    end
+
+    def find_room = @find_room ||= (@classes.with_code(code) unless instructor? || code.empty?)
+
+    def check
+      @room = find_room
+      @errors[:code] = NO_CODE if room.nil? && !code.empty? && !instructor?
+      @errors[:login] = instructor? ? "Enter the name you sign in with." : "Enter your name as it stands on your card." if name.empty?
+      @errors[:login] ||= "Keep it under 80 characters." if name.length > 80
+      @errors[:password] = instructor? ? "Enter your password." : "Enter your PIN." if pin.empty?
+    end
+  end
+end

@@ -1,0 +1,45 @@
+# frozen_string_literal: true
+
+require "rqrcode"
+
+module Web
+  module Helpers
+    # The way in: the door itself, what a device remembers of it, and the address that stands on cards and screens.
+    module Doors
+      def show_door(form)
+        page :"sessions/new", title: "Sign in", form: form, room: form.room || Store::Classes.new.with_code(form.code),
+          first_is_pin: !form[:login].empty?
+      end
+
+      # Code and name as this device knows them, until its trainee signs out.
+      def remembered_door
+        kept = JSON.parse(request.cookies[Routes::Sessions::REMEMBERED].to_s)
+        kept.is_a?(Hash) ? kept.slice("code", "login").transform_values { |text| text.to_s[0, 80] } : {}
+      rescue JSON::ParserError
+        {}
+      end
+
+      def remember_door(form)
+        return if form.user.instructor? || form.room.nil?
+
+        value = JSON.generate(code: form.room.join_code, login: form.user.name)
+        response.set_cookie(Routes::Sessions::REMEMBERED, value: value, path: "/", httponly: true, same_site: :lax, secure: SETTINGS.https, max_age: KnownDevice::LIFE_S)
+      end
+
+      # The address under which tablets reach this server: as set, or as the one who asks reached it, or the machine's own.
+      def public_url
+        network = Network.new(SETTINGS)
+        return SETTINGS.url if SETTINGS.url
+
+        asked = request.host_with_port.to_s
+        local = request.host.to_s.match?(/\A(localhost|127\.|\[?::1)/)
+        (local && network.urls.first) || "#{request.scheme}://#{asked}"
+      end
+
+      def join_url(room) = "#{public_url}/c/#{room.join_code}"
+
+      # @return [String] SVG, drawn here
+      def qr_code(text) = RQRCode::QRCode.new(text, level: :m).as_svg(viewbox: true, use_path: true, svg_attributes: {class: "qr", role: "img", "aria-label": "QR code of #{ERB::Util.html_escape(text)}"})
+    end
+  end
+end

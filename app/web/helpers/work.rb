@@ -1,0 +1,32 @@
+# frozen_string_literal: true
+
+module Web
+  module Helpers
+    # Long work: put on the list, and shown while it is done.
+    module Work
+      def job_of_mine
+        need_user!
+        Store::Jobs.new.find_for(current_user, params[:id].to_i) || halt(404)
+      end
+
+      # Puts work on the list and shows its bar.
+      def set_to_work(kind, **data)
+        redirect "/jobs/#{Store::Jobs.new.push(kind, owner: current_user, **data)}"
+      end
+
+      # Where finished work leads, if it leads somewhere.
+      def redirect_to_outcome(job)
+        to = job.state == "done" && job.result[:to] or return
+        flash job.result[:words]
+        redirect to
+      end
+
+      # Puts grades that are missing on the list.
+      #
+      # @return [Array<Store::Attempt>] those still to be graded
+      def want_grades(attempts)
+        Store::Grades.new.missing(attempts).tap { |missing| Store::Grades.new.want(missing) if missing.any? }
+      end
+    end
+  end
+end

@@ -1,0 +1,56 @@
+# frozen_string_literal: true
+
+module Web
+  module Routes
+    # Results given to trainees, and taken back for a while.
+    module Publishing
+      def self.registered(app)
+        app.get("/exams/:id/publish") do
+          exam = exam_of_mine
+          attempts = Store::Attempts.new.of_exam(exam).select { |attempt| attempt.status == "submitted" }
+          page :"review/publish", title: "Publish #{exam.title}", exam: exam, waiting: want_grades(attempts),
+            publishing: Web::Publishing.new(attempts, Store::Grades.new.standings(attempts)), back: Store::Attempts.new.to_take_back(exam)
+        end
+
+        # Those that are graded; what still is being graded waits.
+        app.post("/exams/:id/publish") do
+          exam = exam_of_mine
+          attempts = Store::Attempts.new.of_exam(exam).select { |attempt| attempt.status == "submitted" }
+          waiting = want_grades(attempts)
+          if waiting.any?
+            flash "Nothing is published yet: #{waiting.size} are still being graded."
+            redirect "/exams/#{exam.id}/publish"
+          end
+          count = Store::Attempts.new.publish_all(exam, attempts.map(&:id))
+          audit "published all", "exam #{exam.id}", "#{count} results"
+          flash "#{count} results are published. For ten minutes they can be taken back here."
+          redirect "/exams/#{exam.id}/publish"
+        end
+
+        app.post("/exams/:id/take-back") do
+          exam = exam_of_mine
+          count = Store::Attempts.new.take_back(Store::Attempts.new.to_take_back(exam).map(&:id))
+          audit "took back", "exam #{exam.id}", "#{count} results"
+          flash count.zero? ? "Nothing was taken back: ten minutes are over." : "#{count} results are taken back; trainees see them no more."
+          redirect "/exams/#{exam.id}/publish"
+        end
+
+        app.post("/attempts/:id/publish") do
+          attempt = attempt_taught
+          Store::Attempts.new.publish(attempt)
+          audit "published", "attempt #{attempt.id}"
+          flash "Published. For ten minutes it can be taken back here."
+          redirect "/attempts/#{attempt.id}/result"
+        end
+
+        app.post("/attempts/:id/take-back") do
+          attempt = attempt_taught
+          taken = Store::Attempts.new.take_back([attempt.id]).positive?
+          audit "took back", "attempt #{attempt.id}" if taken
+          flash taken ? "Taken back; the trainee sees it no more." : "It was published more than ten minutes ago, and stays so."
+          redirect "/attempts/#{attempt.id}/result"
+        end
+      end
+    end
+  end
+end

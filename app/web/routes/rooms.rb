@@ -1,0 +1,108 @@
+# frozen_string_literal: true
+
+module Web
+  module Routes
+    # An exam while it runs: the room at a glance, pausing, more time, closing; and the practice room.
+    module Rooms
+      def self.registered(app)
+        app.get("/exams/:id/room") do
+          exam = exam_of_mine
+          attempts = tick(exam, progress: true)
+          page :"exams/room", title: "Room · #{exam.title}", wide: true, exam: exam_of_mine, benches: room_view(attempts), late: latecomers(exam, attempts)
+        end
+
+        app.get("/exams/:id/benches") do
+          exam = exam_of_mine
+          attempts = tick(exam, progress: true)
+          piece :"exams/_benches", benches: room_view(attempts), exam: exam, late: latecomers(exam, attempts)
+        end
+
+        app.post("/exams/:id/pause") do
+          exam = exam_of_mine
+          halt 404 unless exam.open?
+          exam.paused? ? Store::Exams.new.resume(exam, wall_ms) : Store::Exams.new.pause(exam, wall_ms)
+          audit exam.paused? ? "let go on" : "paused", "exam #{exam.id}"
+          flash exam.paused? ? "All clocks go on." : "All clocks stand still."
+          redirect "/exams/#{exam.id}/room"
+        end
+
+        app.post("/exams/:id/extend") do
+          exam = exam_of_mine
+          halt 404 unless exam.open?
+          minutes = params[:minutes].to_i.clamp(1, 120)
+          count = Store::Attempts.new.extend_time(Store::Attempts.new.of_exam(exam), minutes)
+          audit "gave more time", "exam #{exam.id}", "#{minutes} minutes, #{count} benches"
+          flash "#{minutes} minutes more for every bench that is not handed in (#{count})."
+          redirect "/exams/#{exam.id}/room"
+        end
+
+        app.post("/attempts/:id/extend") do
+          attempt = attempt_taught
+          minutes = params[:minutes].to_i.clamp(1, 120)
+          given = Store::Attempts.new.extend_time([attempt], minutes)
+          audit "gave more time", "attempt #{attempt.id}", "#{minutes} minutes"
+          name = Store::Users.new.find(attempt.trainee_id).name
+          flash given.positive? ? "#{minutes} minutes more for #{name}." : "#{name} has handed in already; nothing was given."
+          redirect attempt.exam_id ? "/exams/#{attempt.exam_id}/room" : "/today"
+        end
+
+        closing(app)
+        watching(app)
+      end
+
+      def self.closing(app)
+        app.get("/exams/:id/close") do
+          exam = exam_of_mine
+          halt 404 unless exam.open?
+          page :"exams/close", title: "Close #{exam.title}", exam: exam, closing: Closing.new(tick(exam), latecomers(exam))
+        end
+
+        app.post("/exams/:id/close") do
+          exam = exam_of_mine
+          halt 404 unless exam.open?
+          absent = Store::Exams.new.close(exam, wall_ms)
+          audit "closed", "exam #{exam.id}", exam.title
+          flash "#{exam.title} is closed.#{" #{absent} benches never begun stay out of marks and analysis." if absent.positive?}"
+          redirect "/exams/#{exam.id}/publish"
+        end
+      end
+
+      def self.watching(app)
+        app.get("/practice-room") do
+          need_instructor!
+          page :"exams/practice", title: "Practice room", wide: true, benches: room_view(Store::Attempts.new.practising(current_user, progress: true))
+        end
+
+        # A bench as its trainee sees it, to be looked at only.
+        app.get("/attempts/:id/watch") do
+          attempt = attempt_taught
+          redirect "/attempts/#{attempt.id}/result" if attempt.over?
+          halt 404 unless attempt.started?
+          page :"exams/watch", title: "Watching", wide: true, attempt: attempt, screen: bench_screen(attempt),
+            sheet: TruthSheet.new(attempt.variant.station, seed: attempt.seed), name: Store::Users.new.find(attempt.trainee_id).name
+        end
+
+        app.get("/attempts/:id/watch/scene") do
+          attempt = attempt_taught
+          halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
+          halt 404 unless attempt.started?
+          piece :"exams/_watched", screen: bench_screen(attempt), attempt: attempt
+        end
+
+        # Trouble put into a practice bench: it is in the log like any act.
+        app.post("/attempts/:id/inject") do
+          attempt = attempt_taught
+          halt 404 unless attempt.practice? && attempt.started?
+          data = InjectForm.new(params).data
+          Store::LiveBench.of(attempt).intervene(attempt, data, id: "inject-#{params[:action_id].to_s[0, 60]}", wall_ms: wall_ms)
+          audit "put trouble in", "attempt #{attempt.id}", data.except(:kind).values.join(" ")
+          flash "It happens now, and it is in the log."
+          redirect "/attempts/#{attempt.id}/watch"
+        rescue Nurv::RefusedAction => error
+          flash error.message
+          redirect "/attempts/#{attempt.id}/watch"
+        end
+      end
+    end
+  end
+end

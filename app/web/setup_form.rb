@@ -1,0 +1,13 @@
+# frozen_string_literal: true
+
+module Web
+  # The first instructor of an empty system, with the code that the server showed to whoever started it.
+  class SetupForm < AccountForm
+    private
+
+    def check
+      super
+      @errors[:setup_code] = "Enter the set-up code that the server shows where it was started, like K7QX-2MPA." unless Store::SetupCode.right?(self[:setup_code])
+    end
+  end
+end

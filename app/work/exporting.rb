@@ -1,0 +1,52 @@
+# frozen_string_literal: true
+
+module Work
+  # A class as a file: gradebook, summary or archive. What is not graded yet is graded first.
+  class Exporting
+    NAMES = {"gradebook" => ["gradebook", "csv", "text/csv"], "summary" => ["summary", "pdf", "application/pdf"], "archive" => ["class", "tar.gz", "application/gzip"]}.freeze
+
+    def initialize(data)
+      @what = data.fetch(:what)
+      @class_id = data.fetch(:class_id)
+      @zone = TZInfo::Timezone.get(data.fetch(:zone))
+      @filter = data.fetch(:filter, {}).transform_keys(&:to_sym)
+    end
+
+    def call(job, &progress)
+      room = Store::Classes.new.find(Store::Users.new.find(job.owner_id), @class_id)
+      raise Nurv::Error, "That class is no longer there." unless room
+
+      name, ending, type = NAMES.fetch(@what)
+      bytes = public_send(@what, room, &progress)
+      {file: Files.keep(bytes, ending), name: "#{name}-#{room.id}.#{ending}", type: type}
+    end
+
+    def gradebook(room, &)
+      attempts = Store::Gradebook.new(room, **@filter).everything
+      graded(attempts, &)
+      Web::RecordRows.new(attempts).to_csv
+    end
+
+    def summary(room, &)
+      attempts = Store::Attempts.new.of_class(room).reject { |attempt| attempt.practice? || attempt.status == "left" }
+      graded(attempts, &)
+      rows = Web::RecordRows.new(attempts)
+      Pdf::ClassSummary.new(room, rows.short { |time| time ? words(time, "%-d %b, %H:%M") : "–" }, rows.analysis.steps, words(Clock.now, "%-d %b %Y")).render
+    end
+
+    def archive(room) = Store::Archive.new.pack(room)
+
+    private
+
+    def words(time, format) = @zone.to_local(time.to_time.utc).strftime(format)
+
+    def graded(attempts)
+      grades = Store::Grades.new
+      missing = grades.missing(attempts)
+      missing.each_with_index do |attempt, index|
+        yield(index, missing.size)
+        grades.try(attempt)
+      end
+    end
+  end
+end

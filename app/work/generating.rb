@@ -1,0 +1,22 @@
+# frozen_string_literal: true
+
+module Work
+  # A set of stations made from a seed, each tried by a correct tester.
+  class Generating
+    def initialize(data)
+      @procedure = Nurv::Catalog.default.procedures.fetch(data.fetch(:procedure).to_sym)
+      @difficulty = data.fetch(:difficulty).to_sym
+      @seed = data.fetch(:seed)
+      @count = data.fetch(:count)
+    end
+
+    def call(job)
+      stations = Nurv::Scenarios::Generator.new(@procedure, @difficulty, @seed).stations(@count) { |done| yield(done, @count) }
+      rows = Store::Stations.new
+      owner = Store::Users.new.find(job.owner_id)
+      # All of them or none, so that doing it again after a restart makes no second set.
+      DB.transaction { stations.each { |station| rows.create(owner, station.to_yaml) } }
+      {to: "/stations?q=#{@difficulty}", words: "#{@count} #{(@count == 1) ? "station" : "stations"} made from seed #{@seed}."}
+    end
+  end
+end

@@ -1,0 +1,70 @@
+# frozen_string_literal: true
+
+module Work
+  # Does what is on the list, one piece after the other. Runs in a process of its own beside the server; a test may run it itself.
+  class Runner
+    KINDS = {"grade" => "Grading", "generate" => "Generating", "export" => "Exporting", "import" => "Importing"}.freeze
+    # What its owner reads meanwhile.
+    WORDS = {"grade" => "Grading", "generate" => "Making stations and trying each", "export" => "Writing the file", "import" => "Reading the class in"}.freeze
+    # Between two looks at the clock: time that runs out, exams that open.
+    ROUND_MS = 2_000
+
+    def initialize(database = DB)
+      @jobs = Store::Jobs.new(database)
+      @rounds = Rounds.new(database)
+    end
+
+    # Goes on until told otherwise.
+    #
+    # @yieldreturn [Boolean] whether to go on
+    def run(pause_s: 0.25)
+      @jobs.take_up_again
+      while yield
+        busy = tick
+        sleep pause_s unless busy
+      end
+    end
+
+    # @return [Boolean] whether there was something to do
+    def tick
+      go_round if Clock.wall_ms - @went_ms.to_i > ROUND_MS
+      job = @jobs.take
+      job && self.do(job)
+      !job.nil?
+    rescue Sequel::DatabaseError => error
+      warn "work: #{error.message.lines.first}"
+      false
+    end
+
+    # Everything that waits, now.
+    def work_off
+      nil while (job = @jobs.take) && self.do(job)
+    end
+
+    private
+
+    def go_round
+      @went_ms = Clock.wall_ms
+      @rounds.go(@went_ms)
+      @jobs.sweep.each { |job| Files.remove(job) }
+    end
+
+    def do(job)
+      work = Work.const_get(KINDS.fetch(job.kind)).new(job.data)
+      outcome = work.call(job) { |done, total| @jobs.progress(job, done, total) }
+      @jobs.finish(job, outcome || {})
+      true
+    rescue Nurv::Error => error
+      @jobs.fail(job, error.message)
+      true
+    rescue Sequel::DatabaseLockTimeout, Sequel::DatabaseDisconnectError
+      # Not the work's fault: it is taken up again.
+      @jobs.wait_again(job)
+      true
+    rescue => error
+      warn "work #{job.id} (#{job.kind}): #{error.class}: #{error.message}\n  #{error.backtrace.first(5).join("\n  ")}"
+      @jobs.fail(job, "It could not be done; the server's log says why.")
+      true
+    end
+  end
+end

@@ -1,0 +1,45 @@
+# frozen_string_literal: true
+
+require_relative "network"
+
+# What is said once the server is up: where it is, who can sign in, and where it keeps everything.
+class Announcement
+  PEOPLE = <<~TEXT
+    Instructor   maren   press-house
+    Trainee      Tobin Ashe    4711
+    Trainee      Ilse Corran   2096
+    Trainee      Davi Rusk     5830
+
+  TEXT
+
+  # @param settings [Settings]
+  def initialize(settings, out: $stdout)
+    @settings = settings
+    @network = Network.new(settings)
+    @out = out
+  end
+
+  def print
+    @out.puts "", *lines.map { |line| "  #{line}".rstrip }, ""
+    @out.flush
+  end
+
+  private
+
+  def lines
+    ["Nurv is at #{@network.own_url}#{" on this machine" unless @network.loopback?}", *elsewhere, "", *people, "Everything is kept in #{@settings.home}.", "Ctrl-C stops it."]
+  end
+
+  def elsewhere
+    return ["For this machine alone. HOST=0.0.0.0 lets tablets in the same network reach it."] if @network.loopback?
+
+    ["From a tablet:   #{@network.urls.first || "this machine has no network address yet"}", *@network.urls.drop(1).map { |url| "           or:   #{url}" }]
+  end
+
+  def people
+    return PEOPLE.lines.map(&:chomp) if ENV["NURV_ANNOUNCE"] == "demo"
+
+    code = Store::SetupCode.current or return []
+    ["Nobody is here yet. The first account is made with this set-up code, once:   #{code}", ""]
+  end
+end

@@ -1,0 +1,10 @@
+# frozen_string_literal: true
+
+# The second process: grades, generates, exports, and looks at the clock. Ends with the server that started it.
+require_relative "boot"
+
+going = true
+%i[TERM INT].each { |signal| trap(signal) { going = false } }
+server = Process.ppid
+Process.setpriority(Process::PRIO_PROCESS, 0, 5)
+Work::Runner.new.run { going && Process.ppid == server }
