@@ -11,7 +11,7 @@ module Helpers
     @stopping = false
     @watch = Thread.new do
       until @stopping
-        @pid = Process.spawn({"NURV_ANNOUNCE" => nil}, RbConfig.ruby, File.expand_path("worker.rb", __dir__))
+        @pid = Process.spawn({"NURV_SERVER_PID" => Process.pid.to_s}, RbConfig.ruby, File.expand_path("worker.rb", __dir__))
         Process.wait(@pid)
         sleep PAUSE_S unless @stopping
       end

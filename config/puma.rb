@@ -4,6 +4,15 @@ require_relative "boot"
 require_relative "helpers"
 require_relative "announcement"
 
+$stdout.sync = true
+# A door that is taken is said in a sentence.
+begin
+  TCPServer.new(SETTINGS.host, SETTINGS.port).close
+rescue SystemCallError, SocketError => error
+  warn "Nurv cannot start: it cannot listen on #{SETTINGS.host}, port #{SETTINGS.port} (#{error.class.name.split("::").last}). Choose another with HOST or PORT."
+  exit 1
+end
+
 threads SETTINGS.threads, SETTINGS.threads
 bind "tcp://#{SETTINGS.host.include?(":") ? "[#{SETTINGS.host}]" : SETTINGS.host}:#{SETTINGS.port}"
 environment SETTINGS.env

@@ -5,6 +5,7 @@ require_relative "boot"
 
 going = true
 %i[TERM INT].each { |signal| trap(signal) { going = false } }
-server = Process.ppid
+# Told by the server itself: it may be gone before this is up.
+server = Integer(ENV.fetch("NURV_SERVER_PID", Process.ppid))
 Process.setpriority(Process::PRIO_PROCESS, 0, 5)
 Work::Runner.new.run { going && Process.ppid == server }

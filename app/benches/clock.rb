@@ -50,6 +50,7 @@ module Benches
 
     # Somebody is there: time goes on from where it stood.
     def seen(wall_ms)
+      return self if paused?
       return with(seen_wall_ms: [seen_wall_ms.to_i, wall_ms].max) unless idle?(wall_ms)
 
       with(anchor_wall_ms: wall_ms, anchor_sim_ms: at(wall_ms), seen_wall_ms: wall_ms)
@@ -60,7 +61,8 @@ module Benches
     def resume(wall_ms)
       return self unless paused?
 
-      with(anchor_wall_ms: anchor_wall_ms && anchor_wall_ms + wall_ms - paused_wall_ms, paused_wall_ms: nil)
+      stood = wall_ms - paused_wall_ms
+      with(anchor_wall_ms: anchor_wall_ms && anchor_wall_ms + stood, seen_wall_ms: seen_wall_ms && seen_wall_ms + stood, paused_wall_ms: nil)
     end
 
     # Waiting left out: simulated time goes on, time used does not.
@@ -98,10 +100,8 @@ module Benches
 
     # The wall time for which it stands: not beyond a pause, nor long after anybody was seen.
     def standing(wall_ms)
-      return paused_wall_ms if paused?
-      return wall_ms unless @rests
-
-      [wall_ms, (seen_wall_ms || anchor_wall_ms) + IDLE_MS].min
+      latest = paused_wall_ms || wall_ms
+      @rests ? [latest, (seen_wall_ms || anchor_wall_ms) + IDLE_MS].min : latest
     end
   end
 end

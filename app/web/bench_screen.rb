@@ -226,6 +226,15 @@ module Web
 
     def report(field) = state.report[field].to_s
 
+    BLANK = {identification: "nothing off the plate", readings: "no reading", overall: "no verdict", signature: "no signature"}.freeze
+
+    # What is asked before it is handed in: what stands nowhere in the report, so that nobody hands in an empty one by mistake.
+    def hand_in_question
+      blank = Nurv::Reports::FieldReport.new(procedure, state.report).blank_parts.map { |part| BLANK.fetch(part) }
+      lacking = blank.empty? ? "" : "Your report has #{[blank[0..-2].join(", "), blank.last].reject(&:empty?).join(" and ")}. "
+      "#{lacking}Hand in? After this nothing can be changed."
+    end
+
     def components = assembly.components
 
     # Every diagnosis that this sort of assembly can have, so that the list betrays nothing.

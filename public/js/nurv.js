@@ -206,7 +206,14 @@
     if (isPoll(event.detail) && acts.waiting > 0) return event.preventDefault();
     if (event.detail.verb !== "post") return;
     event.preventDefault();
-    if (event.detail.question && !window.confirm(event.detail.question)) return;
+    // A question is asked when what was done before it is known.
+    const { elt, question } = event.detail;
+    const words = () => { const node = elt.dataset.question && byId(elt.dataset.question); return node ? node.dataset.words : question; };
+    if (question) return void acts.chain.then(() => { if (window.confirm(words())) send(event.detail); });
+    send(event.detail);
+  });
+
+  function send(detail) {
     acts.waiting += 1;
     holdPolls();
     acts.chain = acts.chain.then(() => new Promise((done) => {
@@ -219,9 +226,9 @@
         setTimeout(done, 0);
       };
       setTimeout(acts.finish, 8000);
-      event.detail.issueRequest(true);
+      detail.issueRequest(true);
     }));
-  });
+  }
   document.addEventListener("htmx:beforeSend", (event) => { if (isPoll(event.detail)) polls.running = event.detail.xhr; });
   document.addEventListener("htmx:afterRequest", (event) => {
     const { xhr, requestConfig, failed } = event.detail;

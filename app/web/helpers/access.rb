@@ -69,7 +69,7 @@ module Web
       # The attempt of this page, if this user is its trainee or its instructor; otherwise it does not exist for them.
       def attempt_of_mine
         need_user!
-        attempt = Store::Attempts.new.find_for(current_user, params[:id].to_i) || halt(404)
+        attempt = Store::Attempts.new.find_for(current_user, whole(:id)) || halt(404)
         attempt.sound? ? attempt : halt(410, page(:"shared/message", title: "Cannot be read", text: "What is kept of attempt #{attempt.id} is damaged. Nothing else is."))
       end
 

@@ -6,19 +6,19 @@ module Web
     module Teaching
       def room_of_mine
         need_instructor!
-        Store::Classes.new.find(current_user, params[:id].to_i) || halt(404)
+        Store::Classes.new.find(current_user, whole(:id)) || halt(404)
       end
 
       def exam_of_mine
         need_instructor!
-        Store::Exams.new.find(current_user, params[:id].to_i) || halt(404)
+        Store::Exams.new.find(current_user, whole(:id)) || halt(404)
       end
 
       def room_of_exam(exam) = Store::Classes.new.find(current_user, exam.class_id)
 
       def station_of_mine
         need_instructor!
-        Store::Stations.new.find(current_user, params[:id].to_i) || halt(404)
+        Store::Stations.new.find(current_user, whole(:id)) || halt(404)
       end
 
       def audit(act, subject, detail = nil) = Store::Audits.new.note(current_user, act, subject, detail)
@@ -29,7 +29,7 @@ module Web
           roster: roster || RosterForm.new({}, [])
       end
 
-      def member_of(room) = Store::Classes.new.members(room).find { |user| user.id == params[:user_id].to_i } || halt(404)
+      def member_of(room) = Store::Classes.new.members(room).find { |user| user.id == whole(:user_id) } || halt(404)
 
       def show_member(room, member, form = nil, problem: nil)
         rooms = Store::Classes.new.of(current_user).reject { |other| other.id == room.id || other.archived? }
@@ -51,7 +51,7 @@ module Web
           form: form || PracticeForm.new(everybody, Store::Stations.new.of(current_user), members)
       end
 
-      def show_station(row, form) = page(:"stations/show", title: row.title, row: row, sheet: TruthSheet.new(row.station, seed: [params[:seed].to_i, 1].max), form: form)
+      def show_station(row, form) = page(:"stations/show", title: row.title, row: row, sheet: TruthSheet.new(row.station, seed: [whole(:seed), 1].max), form: form)
 
       def show_stations(rows, query: "", import_error: nil) = page(:"stations/index", title: "Stations", stations: rows, query: query, import_error: import_error)
 

@@ -6,7 +6,7 @@ module Web
     module Work
       def job_of_mine
         need_user!
-        Store::Jobs.new.find_for(current_user, params[:id].to_i) || halt(404)
+        Store::Jobs.new.find_for(current_user, whole(:id)) || halt(404)
       end
 
       # Puts work on the list and shows its bar.

@@ -59,8 +59,8 @@ module Web
           halt 404 unless attempt.over?
           halt 404 if attempt.instructor_id != current_user.id && !attempt.open_to_trainee?
           sheet = GradeSheet.of(attempt)
-          screen = sheet.screen_at(params[:ms].to_i)
-          piece :"attempts/_replay_scene", screen: screen, sheet: sheet, ms: params[:ms].to_i
+          screen = sheet.screen_at(whole(:ms))
+          piece :"attempts/_replay_scene", screen: screen, sheet: sheet, ms: whole(:ms)
         end
       end
     end

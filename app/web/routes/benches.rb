@@ -23,9 +23,9 @@ module Web
           attempt = Store::Attempts.new.seen(attempt, wall_ms)
           screen = bench_screen(attempt)
           Store::Attempts.new.saw(attempt, wall_ms, screen.needle_psid)
-          next piece(:"bench/_frames", screen: screen, oob: false) if params[:seq].to_i == screen.seq
+          next piece(:"bench/_frames", screen: screen, oob: false) if whole(:seq) == screen.seq
 
-          piece :"bench/_moved_on", screen: screen, notice: moved_on_words(attempt, params[:seq].to_i, params[:window].to_s)
+          piece :"bench/_moved_on", screen: screen, notice: moved_on_words(attempt, whole(:seq), params[:window].to_s)
         end
 
         app.post("/attempts/:id/actions") do
@@ -35,8 +35,8 @@ module Web
           attempt = Store::Attempts.new.seen(attempt, wall_ms)
           data, problem = ActForm.new(params).act
           unless problem
-            Store::LiveBench.of(attempt).act(attempt, data, id: params[:action_id].to_s[0, 64], known_seq: params[:seq].to_i,
-              seen_ms: params[:seen_ms].to_i, wall_ms: wall_ms)
+            Store::LiveBench.of(attempt).act(attempt, data, id: params[:action_id].to_s[0, 64], known_seq: whole(:seq),
+              seen_ms: whole(:seen_ms), wall_ms: wall_ms)
           end
           attempt = Store::Attempts.new.find(attempt.id)
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
@@ -45,7 +45,7 @@ module Web
           act_answer(attempt, data, error.message)
         rescue Store::Attempts::MovedOn
           attempt = Store::Attempts.new.find(attempt.id)
-          words = moved_on_words(attempt, params[:seq].to_i, params[:action_id].to_s.split("-").first.to_s)
+          words = moved_on_words(attempt, whole(:seq), params[:action_id].to_s.split("-").first.to_s)
           piece :"bench/_moved_on", screen: bench_screen(attempt), notice: "#{words} What you did last was not done."
         end
 
@@ -62,6 +62,7 @@ module Web
           attempt = attempt_at_work
           halt 404 unless attempt.mode == "practice" && attempt.started?
           again = Store::Attempts.new.step_back(attempt, wall_ms)
+          flash "The bench is as it was before the step you did last."
           redirect "/attempts/#{again.id}/bench"
         end
 
@@ -71,6 +72,7 @@ module Web
           halt 404 unless attempt.mode == "practice"
           again = Store::Attempts.new.start_over(attempt)
           Store::Attempts.new.begin(again, wall_ms)
+          flash "The same bench from the start."
           redirect "/attempts/#{again.id}/bench"
         end
 

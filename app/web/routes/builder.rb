@@ -25,7 +25,7 @@ module Web
         app.post("/stations/preview") do
           need_instructor!
           form = StationForm.new(params, built_assembly)
-          seed = [params[:preview_seed].to_i, 1].max
+          seed = [whole(:preview_seed), 1].max
           piece :"stations/_preview", form: form, seed: seed, sheet: form.valid? ? TruthSheet.new(form.station, seed: seed) : nil
         end
 
@@ -82,8 +82,8 @@ module Web
           need_instructor!
           procedure = Nurv::Catalog.default.procedures[params[:procedure].to_s.to_sym] || halt(404)
           difficulty = Nurv::Scenarios::Generator::DIFFICULTIES.keys.find { |key| key.to_s == params[:difficulty] } || :medium
-          count = params[:count].to_i.clamp(1, 12)
-          seed = (params[:seed].to_i.positive? ? params[:seed].to_i : rand(1..99_999))
+          count = whole(:count).clamp(1, 12)
+          seed = (whole(:seed).positive? ? whole(:seed) : rand(1..99_999))
           set_to_work "generate", procedure: procedure.id, difficulty: difficulty, seed: seed, count: count
         end
       end

@@ -109,7 +109,7 @@ module Web
         app.post("/classes/:id/members/:user_id/move") do
           room = room_of_mine
           member = member_of(room)
-          target = Store::Classes.new.find(current_user, params[:class_id].to_i)
+          target = Store::Classes.new.find(current_user, whole(:class_id))
           unless target && target.id != room.id && Store::Classes.new.member_named(target, member.name).nil?
             status 422
             next show_member(room, member, problem: "Choose another class of yours that has nobody of that name.")

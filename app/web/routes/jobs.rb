@@ -32,7 +32,7 @@ module Web
           ids = params[:ids].to_s.split(".").map(&:to_i).first(200)
           waiting = Store::Grades.new.want(Store::Attempts.new.of_ids(current_user, ids))
           halt 200, {"HX-Refresh" => "true"}, "" if waiting.zero?
-          piece :"jobs/_grading", ids: ids, waiting: waiting, of: [params[:of].to_i, waiting].max
+          piece :"jobs/_grading", ids: ids, waiting: waiting, of: [whole(:of), waiting].max
         end
       end
     end

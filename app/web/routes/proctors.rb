@@ -15,7 +15,7 @@ module Web
 
         app.post("/proctor") do
           need_instructor!
-          station = Store::Stations.new.find(current_user, params[:station_id].to_i)
+          station = Store::Stations.new.find(current_user, whole(:station_id))
           trainee = Store::Classes.new.trainees_of(current_user).find { |person| person.id.to_s == params[:trainee_id] }
           unless station && trainee
             status 422

@@ -29,7 +29,7 @@ module Web
         app.post("/exams/:id/extend") do
           exam = exam_of_mine
           halt 404 unless exam.open?
-          minutes = params[:minutes].to_i.clamp(1, 120)
+          minutes = whole(:minutes).clamp(1, 120)
           count = Store::Attempts.new.extend_time(Store::Attempts.new.of_exam(exam), minutes)
           audit "gave more time", "exam #{exam.id}", "#{minutes} minutes, #{count} benches"
           flash "#{minutes} minutes more for every bench that is not handed in (#{count})."
@@ -38,7 +38,7 @@ module Web
 
         app.post("/attempts/:id/extend") do
           attempt = attempt_taught
-          minutes = params[:minutes].to_i.clamp(1, 120)
+          minutes = whole(:minutes).clamp(1, 120)
           given = Store::Attempts.new.extend_time([attempt], minutes)
           audit "gave more time", "attempt #{attempt.id}", "#{minutes} minutes"
           name = Store::Users.new.find(attempt.trainee_id).name

@@ -106,7 +106,7 @@ module Web
 
         app.get("/settings/audit") do
           need_instructor!
-          page :"settings/audit", title: "Audit log", rows: Store::Audits.new.of(current_user.admin ? nil : current_user, params[:page].to_i)
+          page :"settings/audit", title: "Audit log", rows: Store::Audits.new.of(current_user.admin ? nil : current_user, whole(:page))
         end
       end
     end

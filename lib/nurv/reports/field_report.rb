@@ -46,9 +46,19 @@ module Nurv
       # @return [Array<String>] like "check_valve_1:fouled"
       def diagnoses = fields.values_at(:diagnosis, :diagnosis_2).compact.reject(&:empty?) - ["none:healthy"]
 
+      # Parts of the report in which nothing stands at all.
+      #
+      # @return [Array<Symbol>] of :identification, :readings, :overall, :signature
+      def blank_parts
+        parts = {identification: IDENTITY.all? { |field| blank?(field) }, readings: values.empty?, overall: overall.nil?, signature: blank?(:signature)}
+        parts.select { |_, blank| blank }.keys
+      end
+
       def buffer_psid = procedure.buffer_psid(values)
 
       private
+
+      def blank?(field) = fields[field].to_s.strip.empty?
 
       def choice(field)
         value = fields[field].to_s

@@ -78,16 +78,18 @@ module Nurv
         section.each do |key, value|
           next note("#{where}.#{key}", "is not known here; use one of #{known.join(", ")}") unless known.include?(key)
 
-          plain = value.is_a?(String) || value.is_a?(Numeric)
-          note("#{where}.#{key}", "should be text, not #{value.inspect[0, 60]}") if !plain || value.to_s.size > 80
+          note("#{where}.#{key}", "should be text, not #{value.inspect[0, 60]}") unless plain?(value)
         end
       end
+
+      # Text, or a number that was written without quotes.
+      def plain?(value) = (value.is_a?(String) || (value.is_a?(Numeric) && value.to_f.finite?)) && value.to_s.size <= 80
 
       def check_kit_shape
         kit = @data[:kit]
         (kit.keys - KIT).each { |key| note("kit.#{key}", "is not known here; use one of #{KIT.join(", ")}") }
         note("kit.id", "should be a name") unless kit[:id].is_a?(String)
-        note("kit.serial", "should be text") unless [String, Numeric, NilClass].any? { |shape| kit[:serial].is_a?(shape) } && kit[:serial].to_s.size <= 80
+        note("kit.serial", "should be text") unless kit[:serial].nil? || plain?(kit[:serial])
         note("kit.strainer_at_kit", "should be a list of hoses") unless kit[:strainer_at_kit].nil? || kit[:strainer_at_kit].is_a?(Array)
         words("kit.strainer_at_kit", kit[:strainer_at_kit])
         range("kit.height_in", kit[:height_in], HEIGHTS)
