@@ -12,14 +12,14 @@ RSpec.describe Benches::Clock do
   it "never goes back, whatever is done to it in whatever order" do
     random = Random.new(11)
     200.times do
-      clock = random.rand < 0.5 ? practice : exam
+      clock = (random.rand < 0.5) ? practice : exam
       wall = last = 0
       40.times do
         wall += random.rand(0..90_000)
         # Looking changes nothing; doing changes the clock at the moment it is done, and not before.
         expect(clock.at(wall)).to be >= last
         before = clock.at(wall)
-        clock = [->(it) { it.seen(wall) }, ->(it) { it.pause(wall) }, ->(it) { it.resume(wall) }, ->(it) { it.skip(30_000) }, ->(it) { it.extend(60_000) }, :itself.to_proc].sample(random: random).call(clock)
+        clock = [->(now) { now.seen(wall) }, ->(now) { now.pause(wall) }, ->(now) { now.resume(wall) }, ->(now) { now.skip(30_000) }, ->(now) { now.extend(60_000) }, :itself.to_proc].sample(random: random).call(clock)
         expect(clock.at(wall)).to be >= before
         last = clock.at(wall)
       end

@@ -54,9 +54,9 @@ Sequel.migration do
     # Seconds that local time was ahead of UTC when each was written, as far as this machine can know.
     times.each do |table, columns|
       columns.each do |column|
-        from(table).exclude(column => nil).select_map([:rowid, column]).each do |rowid, time|
+        from(table).exclude(column => nil).select_map([Sequel[:rowid].as(:place), column]).each do |place, time|
           local = Time.local(time.year, time.month, time.day, time.hour, time.min, time.sec, time.usec)
-          from(table).where(rowid: rowid).update(column => local.utc) unless local.utc_offset.zero?
+          from(table).where(rowid: place).update(column => local.utc) unless local.utc_offset.zero?
         end
       end
     end

@@ -1,0 +1,190 @@
+# frozen_string_literal: true
+
+require "support/web"
+require "open3"
+require "tmpdir"
+
+RSpec.describe Work::Runner, :web do
+  include Requests
+
+  let!(:instructor) { make_instructor }
+  let!(:trainee) { make_trainee }
+  let(:jobs) { Store::Jobs.new }
+
+  # The second process itself, on this database.
+  def start_worker
+    environment = {"APP_ENV" => "test", "NURV_DATABASE" => SETTINGS.database, "SESSION_SECRET" => SETTINGS.session_secret, "NURV_SERVER_PID" => Process.pid.to_s}
+    Process.spawn(environment, RbConfig.ruby, "config/worker.rb", chdir: File.expand_path("../..", __dir__), out: File::NULL, err: File::NULL)
+  end
+
+  def stop_worker(pid, signal = :TERM)
+    Process.kill(signal, pid)
+    Process.wait(pid)
+  rescue Errno::ESRCH, Errno::ECHILD
+    nil
+  end
+
+  def wait_until(seconds = 60)
+    deadline = Process.clock_gettime(Process::CLOCK_MONOTONIC) + seconds
+    until (found = yield)
+      raise "waited #{seconds} s" if Process.clock_gettime(Process::CLOCK_MONOTONIC) > deadline
+
+      sleep 0.1
+    end
+    found
+  end
+
+  # Requests without the work beside them.
+  def app = Web::App
+
+  it "grades what is handed in, in a process of its own, while the page says how far it is" do
+    attempt = begin_attempt(instructor, trainee, mode: "practice")
+    sign_in("teo", "1234")
+    send_form "/attempts/#{attempt.id}/actions", kind: "submit", action_id: "s", seq: 0, seen_ms: 0
+    expect(get("/attempts/#{attempt.id}/result").body).to include("work-bar").and include("Being graded")
+    expect(get("/grading?ids=#{attempt.id}&of=1").headers["HX-Refresh"]).to be_nil
+    expect(DB[:grades].count).to eq(0)
+    worker = start_worker
+    wait_until { DB[:grades].any? }
+    expect(get("/grading?ids=#{attempt.id}&of=1").headers["HX-Refresh"]).to eq("true")
+    expect(get("/attempts/#{attempt.id}/result").body).to include('class="score"')
+  ensure
+    stop_worker(worker) if worker
+  end
+
+  it "makes stations once, though it is killed in the middle, and tells who asked how far it is" do
+    sign_in("ines")
+    send_form "/stations/generate", procedure: "r1", difficulty: "hard", count: "3", seed: "5"
+    path = URI(last_response["location"]).path
+    expect(get(path).body).to include("Waits its turn")
+    worker = start_worker
+    wait_until { jobs.find(path[/\d+/].to_i).done.positive? }
+    stop_worker(worker, :KILL)
+    expect(Store::Stations.new.of(instructor)).to eq([])
+    expect(get("#{path}/bar").body).to match(/[12] of 3/)
+    worker = start_worker
+    wait_until { jobs.find(path[/\d+/].to_i).over? }
+    expect(get("#{path}/bar").headers["HX-Redirect"]).to eq(path)
+    expect(get(path)["location"]).to include("/stations?q=hard")
+    follow_redirect!
+    expect(last_response.body).to include("3 stations made from seed 5")
+    expect(Store::Stations.new.of(instructor).size).to eq(3)
+  ensure
+    stop_worker(worker) if worker
+  end
+
+  it "ends when the server that started it is gone" do
+    server = Process.spawn(RbConfig.ruby, "-e", "sleep")
+    environment = {"APP_ENV" => "test", "NURV_DATABASE" => SETTINGS.database, "SESSION_SECRET" => SETTINGS.session_secret, "NURV_SERVER_PID" => server.to_s}
+    worker = Process.spawn(environment, RbConfig.ruby, "config/worker.rb", chdir: File.expand_path("../..", __dir__), out: File::NULL, err: File::NULL)
+    # It is not our child's child: to it, its server is gone already.
+    expect(wait_until { Process.wait(worker, Process::WNOHANG) }).to eq(worker)
+  ensure
+    Process.kill(:KILL, server)
+    Process.wait(server)
+  end
+
+  it "does each piece once, gives up after three tries, and puts nothing on the list twice" do
+    one = jobs.push("grade", subject: 7, attempt_id: 7)
+    expect(jobs.push("grade", subject: 7, attempt_id: 7)).to eq(one)
+    expect(jobs.push("grade", subject: 8, attempt_id: 8)).not_to eq(one)
+    3.times do
+      expect(jobs.take.id).to eq(one)
+      jobs.take_up_again
+    end
+    expect(jobs.take.id).not_to eq(one)
+    jobs.take_up_again
+    expect(jobs.find(one).problem).to include("three tries")
+    described_class.new.work_off
+    expect(jobs).to be_idle
+  end
+
+  it "says what went wrong to who asked, and to nobody else" do
+    sign_in("ines")
+    send_form "/classes/import", archive: Rack::Test::UploadedFile.new(StringIO.new("no archive"), "application/gzip", true, original_filename: "x.tar.gz")
+    path = URI(last_response["location"]).path
+    described_class.new.work_off
+    expect(get(path).body).to include("not a class exported by Nurv")
+    make_instructor("otto")
+    sign_in("otto")
+    expect(get(path).status).to eq(404)
+    expect(Dir[File.join(Work::Files.folder, "*.tar.gz")].size).to eq(1)
+    Clock.source = SetClock.new(Clock.wall_ms + Store::Jobs::KEPT_MS + 1_000)
+    described_class.new.tick
+    expect(Dir[File.join(Work::Files.folder, "*.tar.gz")]).to eq([])
+    expect(jobs.find(path[/\d+/].to_i)).to be_nil
+  end
+
+  it "brings a class in with people, exams and logs, and gives it a page" do
+    room = make_class(instructor, trainee)
+    exam = make_exam(instructor, room, :bottle_rinser)
+    Store::Exams.new.open(exam, [trainee])
+    Store::Demo.play(Store::Attempts.new.of_exam(exam).first)
+    packed = Store::Archive.new.pack(room)
+    sign_in("ines")
+    send_form "/classes/import", archive: Rack::Test::UploadedFile.new(StringIO.new(packed), "application/gzip", true, original_filename: "x.tar.gz")
+    path = URI(last_response["location"]).path
+    described_class.new.work_off
+    get(path)
+    expect(last_response["location"]).to match(%r{/classes/\d+\z})
+    follow_redirect!
+    expect(last_response.body).to include("is imported").and match(%r{<code class="code">\d{5}</code>})
+  end
+
+  it "keeps acts from waiting while a roster of the largest size is read" do
+    room = make_class(instructor)
+    attempt = begin_attempt(instructor, trainee)
+    entries = Array.new(60) { |number| {name: "Person #{number}", pin: nil} }
+    longest = 0.0
+    # The PINs are hashed with the real cost, which takes seconds; the database is held for what is written only.
+    slow = ->(pin) { sleep(0.03) && BCrypt::Password.create(pin, cost: 4).to_s }
+    Store::Users.singleton_class.send(:alias_method, :quick_digest, :digest)
+    Store::Users.define_singleton_method(:digest, &slow)
+    roster = Thread.new { Store::Classes.new.enrol(room, entries) }
+    8.times do |seq|
+      began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
+      Store::LiveBench.of(attempt).act(attempt, {kind: "jot", item: "check_valve_1_apparent", value: "8"}, id: "a#{seq}", known_seq: seq, seen_ms: 0, wall_ms: wall_ms)
+      longest = [longest, Process.clock_gettime(Process::CLOCK_MONOTONIC) - began].max
+      sleep 0.1
+    end
+    expect(roster.value).to eq(60)
+    expect(longest).to be < 1.0
+  ensure
+    Store::Users.singleton_class.send(:alias_method, :digest, :quick_digest)
+  end
+end
+
+RSpec.describe "Times" do
+  it "are the same whichever zone the machine is in when they are written and read" do
+    Dir.mktmpdir do |folder|
+      run = lambda do |zone, script|
+        environment = {"TZ" => zone, "APP_ENV" => "test", "NURV_DATABASE" => File.join(folder, "zone.sqlite3")}
+        output, status = Open3.capture2e(environment, RbConfig.ruby, "-e", "require './config/boot'; #{script}", chdir: File.expand_path("../..", __dir__))
+        expect(status).to be_success, output
+        output.strip
+      end
+      script = "Clock.source = -> { 1_800_000_000_000 }; Store::Users.new.create(role: 'instructor', name: 'I', login: 'i', password: 'correct horse')"
+      run.call("XST-12", script)
+      ["YST3:30", "UTC", "XST-12"].each { |zone| expect(run.call(zone, "puts DB[:users].get(:created_at).to_time.to_i")).to eq("1800000000") }
+    end
+  end
+
+  it "of a database from before are brought to UTC once, from the zone of this machine" do
+    Dir.mktmpdir do |folder|
+      path = File.join(folder, "old.sqlite3")
+      script = <<~RUBY
+        require "./config/gems"
+        require "./config/database"
+        database = Database.connect(#{path.inspect})
+        Sequel::Migrator.run(database, Database::MIGRATIONS, target: 3)
+        database.run("insert into users (role, name, login, password_digest, created_at) values ('instructor', 'I', 'i', 'x', '2026-07-01 10:00:00.000000')")
+        Database.migrate(database)
+        puts database[:users].get(:created_at).to_time.to_i
+        puts Dir[#{"#{path}.before-update-*".inspect}].size
+      RUBY
+      output, status = Open3.capture2e({"TZ" => "XST-12"}, RbConfig.ruby, "-e", script, chdir: File.expand_path("../..", __dir__))
+      expect(status).to be_success, output
+      expect(output.lines.map(&:to_i)).to eq([Time.utc(2026, 6, 30, 22).to_i, 0])
+    end
+  end
+end
