@@ -26,7 +26,7 @@ module Store
         users = Users.new
         @maren = users.create(**INSTRUCTOR)
         users.prefer(@maren, units: "psi", time_zone: "Atlantic/Azores")
-        @trainees = TRAINEES.map { |name, login, pin| users.create(role: "trainee", name: name, login: login, password: pin) }
+        @trainees = TRAINEES.map { |name, login, pin| users.create(role: "trainee", name: name, login: login, password: pin, card_pin: pin) }
         stations = Stations.new
         Dir[File.join(Nurv::Catalog::ROOT, "demo/stations/*.yml")].sort.each { |path| stations.create(@maren, File.read(path)) }
         @rows = stations.of(@maren).to_h { |row| [row.station.id, row] }

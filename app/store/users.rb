@@ -50,8 +50,8 @@ module Store
       wrap(right.first)
     end
 
-    def create(role:, name:, login:, password:, admin: false)
-      find(@rows.insert(role: role, name: name, login: Names.plain(login), password_digest: self.class.digest(password), admin: admin, created_at: Clock.now))
+    def create(role:, name:, login:, password:, admin: false, card_pin: nil)
+      find(@rows.insert(role: role, name: name, login: Names.plain(login), password_digest: self.class.digest(password), admin: admin, card_pin: card_pin, created_at: Clock.now))
     end
 
     # The first account of all, whoever comes at the same time.

@@ -8,8 +8,18 @@ module Web
     module Doors
       def show_door(form)
         page :"sessions/new", title: "Sign in", form: form, room: form.room || Store::Classes.new.with_code(form.code),
-          first_is_pin: !form[:login].empty?
+          first: first_field(form)
       end
+
+      # Where one begins to type: at the first field that this device does not know.
+      def first_field(form)
+        return :code if form.code.empty? && !form.instructor?
+
+        form[:login].empty? ? :login : :password
+      end
+
+      # Only this machine is let in: what stands on cards and screens leads nowhere.
+      def nobody_else? = Network.new(SETTINGS).loopback? && public_url.match?(%r{//(localhost|127\.|\[::1)})
 
       # Code and name as this device knows them, until its trainee signs out.
       def remembered_door
