@@ -22,7 +22,7 @@ class BenchLoad
 
   def run
     port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
-    environment = {"PORT" => port.to_s, "APP_ENV" => "test", "WEB_CONCURRENCY" => ENV.fetch("BENCH_WORKERS", "2"), "NURV_DATABASE" => ENV["NURV_DATABASE"], "RUBYOPT" => "--yjit"}
+    environment = {"PORT" => port.to_s, "APP_ENV" => "test", "WEB_CONCURRENCY" => ENV.fetch("BENCH_WORKERS", "2"), "NURV_DATABASE" => ENV["NURV_DATABASE"], "RUBYOPT" => "--yjit", "MALLOC_ARENA_MAX" => "2", "NURV_WORKER" => "1", "SESSION_SECRET" => SETTINGS.session_secret}
     DB.disconnect
     server = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", out: File::NULL, err: "tmp/bench-server.log")
     wait_for(port)
@@ -109,13 +109,21 @@ class BenchLoad
     page = http.get("/sign-in")
     raise "sign-in: #{page.code} #{page.body[0, 300]}" unless page["set-cookie"]
 
-    cookie = page["set-cookie"].split(";").first
-    answer = post(http, "/sign-in", {login: person.login, password: "x"}, cookie, page.body[/X-CSRF-Token":"([^"]+)"/, 1])
-    cookie = answer["set-cookie"].split(";").first
-    page = get(http, "/help", cookie)
-    cookie = page["set-cookie"]&.split(";")&.first || cookie
-    [cookie, page.body[/X-CSRF-Token":"([^"]+)"/, 1]]
+    jar = kept({}, page)
+    answer = post(http, "/sign-in", {login: person.login, password: "x"}, header(jar), page.body[/X-CSRF-Token":"([^"]+)"/, 1])
+    raise "sign-in as #{person.login}: #{answer.code}" unless answer.code.start_with?("3")
+
+    jar = kept(jar, answer)
+    page = get(http, "/help", header(jar))
+    [header(kept(jar, page)), page.body[/X-CSRF-Token":"([^"]+)"/, 1]]
   end
+
+  # Cookies as a browser keeps them.
+  def kept(jar, answer)
+    Array(answer.get_fields("set-cookie")).reduce(jar) { |all, text| all.merge([text.split(";").first.split("=", 2)].to_h) }
+  end
+
+  def header(jar) = jar.map { |name, value| "#{name}=#{value}" }.join("; ")
 
   def get(http, path, cookie) = http.get(path, "Cookie" => cookie)
 

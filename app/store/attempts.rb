@@ -118,7 +118,15 @@ module Store
     # Somebody is at the bench: a practice bench that stood still goes on from where it stood.
     #
     # @return [Attempt] as it is now
-    def seen(attempt, wall_ms) = (attempt.started? && attempt.clock.idle?(wall_ms)) ? change_clock(attempt) { |clock| clock.seen(wall_ms) } : attempt
+    def seen(attempt, wall_ms)
+      return attempt unless attempt.started? && attempt.clock.idle?(wall_ms)
+
+      change_clock(attempt) { |clock| clock.seen(wall_ms) }
+    rescue Sequel::DatabaseError => error
+      # It rests for a moment longer: looking must not fail because nothing can be written.
+      warn "seen: #{error.message.lines.first}"
+      attempt
+    end
 
     # Notes that the tester's page is there, and what its gauge shows. Every few seconds is enough for who watches the room; a
     # bench is looked at even where nothing can be written.
@@ -215,8 +223,8 @@ module Store
         # An act came in between; with it the bench is handed in.
         attempt = find(attempt.id)
         ((tries += 1) < 3) ? retry : warn("handing in attempt #{attempt.id}: acts keep coming in")
-      rescue Nurv::Error => error
-        # One bench that cannot be handed in must not keep the others from being so.
+      rescue Nurv::Error, Sequel::DatabaseError => error
+        # One bench that cannot be handed in, or not now, must not keep the others from being so, nor a page from being shown.
         warn "handing in attempt #{attempt.id}: #{error.message}"
       end
     end

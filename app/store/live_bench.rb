@@ -5,6 +5,8 @@ module Store
   # it back to the last bit.
   class LiveBench
     KEPT = 300
+    # A log that is handed in can be read again.
+    MOST_ACTS = Nurv::Bench::Log::MOST - 1
     # Acts that are kept at hand to see how far the tester is.
     RECENT = 60
 
@@ -67,6 +69,7 @@ module Store
       @lock.synchronize do
         return if @store.recorded?(attempt, id)
         raise Attempts::MovedOn, "The bench has moved on in another window." unless known_seq == @seq
+        raise Nurv::RefusedAction, "This bench has #{Nurv::Bench::Log::MOST} acts behind it, which is all it takes. Hand in." if @seq >= MOST_ACTS && data[:kind] != "submit"
         raise Nurv::RefusedAction, "The exam is paused. Your clock stands still too; go on when it does." if attempt.paused?
 
         write(attempt, data, id, attempt.clock.lands(seen_ms, wall_ms, from_ms: from_ms))

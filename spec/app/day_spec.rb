@@ -138,6 +138,10 @@ RSpec.describe "A day in class", :web do
     before = begun.map { |attempt| attempts.find(attempt.id).extra_ms }
     expect(follow("/exams/#{exam.id}/extend", minutes: "5")).to include("5 minutes more for every bench").and include("(4)")
     expect(begun.map { |attempt| attempts.find(attempt.id).extra_ms }).to eq(before.map { |extra| extra + 300_000 })
+    expect(follow("/exams/#{exam.id}/extend", minutes: "3", some: "1", benches: [begun[1].id.to_s])).to include("3 minutes more for 1 of 4 benches")
+    expect(attempts.find(begun[1].id).extra_ms).to eq(480_000)
+    send_form "/exams/#{exam.id}/extend", minutes: "many", some: "1"
+    expect(last_response.body).to include("whole minutes from 1 to 120").and include("at least one bench").and include('value="many"')
     expect(follow("/attempts/#{begun[0].id}/extend", minutes: "7")).to include("7 minutes more for Teo")
     expect(attempts.find(begun[0].id).extra_ms).to eq(720_000)
   end

@@ -187,4 +187,36 @@ RSpec.describe "Times" do
       expect(output.lines.map(&:to_i)).to eq([Time.utc(2026, 6, 30, 22).to_i, 0])
     end
   end
+
+  it "of a running server's database are changed only after a copy was made beside it" do
+    Dir.mktmpdir do |folder|
+      path = File.join(folder, "nurv.sqlite3")
+      script = <<~RUBY
+        require "./config/gems"
+        require "./config/database"
+        database = Database.connect(#{path.inspect})
+        Sequel::Migrator.run(database, Database::MIGRATIONS, target: 3)
+        database.run("insert into users (role, name, login, password_digest, created_at) values ('instructor', 'I', 'i', 'x', '2026-07-01 10:00:00.000000')")
+      RUBY
+      system(RbConfig.ruby, "-e", script, chdir: File.expand_path("../..", __dir__), exception: true)
+      output, status = Open3.capture2e({"APP_ENV" => "production", "NURV_DATABASE" => nil, "NURV_HOME" => folder}, RbConfig.ruby, "config/boot.rb", chdir: File.expand_path("../..", __dir__))
+      expect(status).to be_success, output
+      copy = SQLite3::Database.new(Dir["#{path}.before-update-*"].first)
+      expect(copy.execute("select version from schema_info")).to eq([[3]])
+      expect(copy.execute("select login from users")).to eq([["i"]])
+    end
+  end
+end
+
+RSpec.describe Store::Health, :web do
+  it "says whether the server can work, and 503 where it cannot" do
+    expect(described_class.new.to_h).to eq(ok: true, database_writable: true, migrations_current: true, waiting_work: 0)
+    Store::Jobs.new.push("grade", subject: 1, attempt_id: 1)
+    expect(described_class.new.to_h[:waiting_work]).to eq(1)
+    DB[:schema_info].update(version: 3)
+    answer = Rack::MockRequest.new(Web::App).get("/health")
+    expect([answer.status, JSON.parse(answer.body)]).to eq([503, {"ok" => false, "database_writable" => true, "migrations_current" => false, "waiting_work" => 1}])
+  ensure
+    DB[:schema_info].update(version: 4)
+  end
 end

@@ -116,6 +116,9 @@ module Web
          shuffled: form.shuffled?, seed: form.seed, opens_at: form.opens_at}
       end
 
+      # Benches of an exam that are not handed in.
+      def benches_left(exam) = Store::Attempts.new.of_exam(exam).select { |attempt| attempt.assigned? || attempt.started? }
+
       # On the roster, without a bench in this exam.
       #
       # @return [Array<Store::Users::User>]

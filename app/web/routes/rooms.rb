@@ -26,13 +26,26 @@ module Web
           redirect "/exams/#{exam.id}/room"
         end
 
+        app.get("/exams/:id/extend") do
+          exam = exam_of_mine
+          halt 404 unless exam.open?
+          page :"exams/extend", title: "More time · #{exam.title}", exam: exam, benches: benches_left(exam), form: TimeForm.new({"minutes" => "5"})
+        end
+
+        # For every bench that is not handed in, or for those that are ticked.
         app.post("/exams/:id/extend") do
           exam = exam_of_mine
           halt 404 unless exam.open?
-          minutes = whole(:minutes).clamp(1, 120)
-          count = Store::Attempts.new.extend_time(Store::Attempts.new.of_exam(exam), minutes)
-          audit "gave more time", "exam #{exam.id}", "#{minutes} minutes, #{count} benches"
-          flash "#{minutes} minutes more for every bench that is not handed in (#{count})."
+          benches = benches_left(exam)
+          form = TimeForm.new(params)
+          unless form.valid?
+            status 422
+            next page(:"exams/extend", title: "More time · #{exam.title}", exam: exam, benches: benches, form: form)
+          end
+          chosen = form.some? ? benches.select { |attempt| form.chosen?(attempt) } : benches
+          count = Store::Attempts.new.extend_time(chosen, form.minutes)
+          audit "gave more time", "exam #{exam.id}", "#{form.minutes} minutes, #{count} benches"
+          flash "#{form.minutes} minutes more for #{(count == benches.size) ? "every bench that is not handed in (#{count})" : "#{count} of #{benches.size} benches"}."
           redirect "/exams/#{exam.id}/room"
         end
 
