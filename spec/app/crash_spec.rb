@@ -21,7 +21,15 @@ RSpec.describe "A server killed in the middle of an attempt" do
   end
 
   def seed(database)
-    script = 'require "./config/boot"; Store::Demo.seed'
+    script = <<~RUBY
+      require "./config/boot"
+      users = Store::Users.new
+      owner = users.create(role: "instructor", name: "Ines", login: "ines", password: "correct horse")
+      trainee = users.create(role: "trainee", name: "Tobin", login: "tobin", password: "4711")
+      rows = Store::Stations.new
+      row = rows.find(owner, rows.create(owner, Nurv::Catalog.default.demo_stations.find { |item| item.id == :bottle_rinser }.to_yaml))
+      Store::Attempts.new.create(station_row: row, instructor: owner, trainee: trainee, mode: "practice", seed: 1)
+    RUBY
     system({"APP_ENV" => "production", "NURV_DATABASE" => database}, RbConfig.ruby, "-e", script, chdir: File.expand_path("../..", __dir__), exception: true)
   end
 

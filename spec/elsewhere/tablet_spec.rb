@@ -22,7 +22,7 @@ RSpec.describe "A tablet on another machine" do
   #
   # @return [Hash] code and PIN, as on the card
   def serve(**settings)
-    @environment = {"APP_ENV" => "production", "NURV_HOME" => @folder, "PORT" => "9292", "WEB_CONCURRENCY" => "0", "PUMA_THREADS" => "3", "NURV_WORKER" => "1", "RUBYOPT" => "--yjit", **settings.transform_keys(&:to_s)}
+    @environment = {"APP_ENV" => "production", "NURV_DATABASE" => nil, "SESSION_SECRET" => nil, "NURV_HOME" => @folder, "PORT" => "9292", "WEB_CONCURRENCY" => "0", "PUMA_THREADS" => "3", "NURV_WORKER" => "1", "RUBYOPT" => "--yjit", **settings.transform_keys(&:to_s)}
     script = <<~RUBY
       require "./config/boot"
       owner = Store::Users.new.create_first(name: "Ines Marr", login: "ines", password: "correct horse")

@@ -14,6 +14,7 @@ module CleanDatabase
   def self.clean
     TABLES.each { |table| DB[table].delete }
     Store::LiveBench.forget_all
+    FileUtils.rm_rf(Work::Files.folder)
     Clock.source = nil
     WorkFirst.late_s = nil
   end
