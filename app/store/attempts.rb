@@ -157,10 +157,10 @@ module Store
     # Writes one act. The same act sent again is not written again.
     #
     # @param known_seq [Integer] the newest act the sender had seen
-    # @yield the state after the act, worked out before anything is written
+    # @param seen [Hash, nil] that the tester is there, and what the gauge shows, as `saw` notes it
     # @return [Boolean] true if written now, false if it was there already
     # @raise [MovedOn] if another act came first
-    def append(attempt, action, known_seq, snapshot, progress = nil)
+    def append(attempt, action, known_seq, snapshot, progress = nil, seen: nil)
       @database.transaction do
         return false if @events.where(attempt_id: attempt.id, action_id: action.id).any?
 
@@ -170,7 +170,7 @@ module Store
         @events.insert(attempt_id: attempt.id, seq: seq + 1, action_id: action.id, at_ms: action.at_ms,
           body: action.to_json, recorded_at: Clock.now)
         changes = (action.kind == :submit) ? {status: "submitted", submitted_at: Clock.now} : {}
-        @rows.where(id: attempt.id).update(last_seq: seq + 1, **changes)
+        @rows.where(id: attempt.id).update(last_seq: seq + 1, **changes, **seen.to_h)
         kept = {seq: seq + 1, body: snapshot, progress: progress}
         @database[:snapshots].insert_conflict(target: :attempt_id, update: kept).insert(attempt_id: attempt.id, **kept)
         true

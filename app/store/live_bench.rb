@@ -72,7 +72,7 @@ module Store
         raise Nurv::RefusedAction, "This bench has #{Nurv::Bench::Log::MOST} acts behind it, which is all it takes. Hand in." if @seq >= MOST_ACTS && data[:kind] != "submit"
         raise Nurv::RefusedAction, "The exam is paused. Your clock stands still too; go on when it does." if attempt.paused?
 
-        write(attempt, data, id, attempt.clock.lands(seen_ms, wall_ms, from_ms: from_ms))
+        write(attempt, data, id, attempt.clock.lands(seen_ms, wall_ms, from_ms: from_ms), seen_wall_ms: wall_ms)
       end
     end
 
@@ -119,12 +119,13 @@ module Store
       warn "snapshot: #{error.class}; the bench is worked out from its log"
     end
 
-    def write(attempt, data, id, at_ms)
+    # @param seen_wall_ms [Integer, nil] the tester is there: an act says so as well as a look
+    def write(attempt, data, id, at_ms, seen_wall_ms: nil)
       action = Nurv::Bench::Action.new({**data, id: id, at_ms: at_ms})
       after = span.after(action)
       entry = Nurv::Bench::Replay::Entry.new(action, span, after)
       progress = noted(entry)
-      @store.append(attempt, action, @seq, Nurv::Bench::Snapshot.dump(after.state), progress.to_json)
+      @store.append(attempt, action, @seq, Nurv::Bench::Snapshot.dump(after.state), progress.to_json, seen: seen_wall_ms && {seen_wall_ms: seen_wall_ms, needle_psid: after.needle_at(action.time_s)})
       go_on(action, after, progress)
       Grades.new.want([@store.find(attempt.id)]) if action.kind == :submit
     end

@@ -16,7 +16,9 @@
     const line = byId("bench") && byId("message");
     if (line && play.frames.paused) { line.textContent = "The exam is paused. Your clock stands still; go on when it does."; line.className = "message message-moved"; }
     else if (line && before) { line.textContent = ""; }
-    const offset = play.frames.now_ms - performance.now();
+    // By when they came, not by when the picture was ready.
+    const offset = play.frames.now_ms - (play.arrived === undefined ? performance.now() : play.arrived);
+    play.arrived = undefined;
     // A little jitter is smoothed away; a skip of time is taken at once.
     if (play.fresh === undefined || Math.abs(offset - play.offset) > 700) play.offset = offset;
     else play.offset += (offset - play.offset) * 0.1;
@@ -241,7 +243,7 @@
     else if (failed) { line.textContent = "The server could not do that. Load the page again; nothing acknowledged is lost."; line.className = "message message-refused"; }
     else if (play.lost) { line.textContent = ""; play.lost = false; }
   });
-  document.addEventListener("htmx:beforeSwap", () => { play.focus = document.activeElement && document.activeElement.id; });
+  document.addEventListener("htmx:beforeSwap", () => { play.arrived = performance.now(); play.focus = document.activeElement && document.activeElement.id; });
   document.addEventListener("htmx:load", settle);
   document.addEventListener("htmx:oobAfterSwap", settle);
   document.addEventListener("htmx:afterSettle", () => {

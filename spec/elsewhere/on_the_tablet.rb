@@ -8,7 +8,7 @@ require "capybara/rspec"
 require "capybara/cuprite"
 
 url = ENV.fetch("NURV_ELSEWHERE")
-chromium = [ENV["CHROMIUM"], "/usr/lib/chromium/chromium", "/usr/bin/chromium"].compact.find { |path| File.executable?(path) }
+chromium = [ENV["CHROMIUM"], "/usr/lib/chromium/chromium-headless-shell", "/usr/lib/chromium/chromium", "/usr/bin/chromium"].compact.find { |path| File.executable?(path) }
 Capybara.run_server = false
 Capybara.app_host = url
 Capybara.default_max_wait_time = 15
