@@ -53,8 +53,11 @@ module Store
       raise BadArchive, "class.json should be a mapping." unless data.is_a?(Hash)
       raise BadArchive, "It is of version #{data[:version].inspect[0, 20]}; this Nurv reads version #{VERSION}." unless data[:version] == VERSION
 
+      # Everything that takes long is done before the database is held: others write meanwhile.
       people = ready(data.fetch(:people))
-      @database.transaction { restore(owner, data, files, people, progress) }
+      attempts = read_attempts(data, files, progress)
+      data.fetch(:exams).each { |row| check_exam(row) }
+      @database.transaction { restore(owner, data, people, attempts) }
     rescue BadArchive
       raise
     rescue Nurv::DataError => error
@@ -112,24 +115,26 @@ module Store
       end
     end
 
-    def restore(owner, data, files, people, progress)
+    def restore(owner, data, people, attempts)
       room = Classes.new(@database).create(owner, Names.clean(data.fetch(:name))[0, 80])
       users = Users.new(@database)
       people = people.to_h { |person| [person[:id], users.create_trainee(person[:name], room.join_code, digest: person[:digest], card_pin: person[:pin]).id] }
       data.fetch(:roster).each { |id| @database[:members].insert(class_id: room.id, user_id: people.fetch(id)) }
       exams = data.fetch(:exams).to_h { |row| [row.fetch(:id), restore_exam(owner, room, row)] }
-      restore_attempts(owner, room, data, files, people, exams, progress)
+      restored = {}
+      attempts.each { |row, values, log| restored[row.fetch(:id)] = restore_attempt(owner, room, row, values, log, people, exams, restored) }
+      data.fetch(:overrides).each { |row| restore_override(owner, row, restored) }
       room
     end
 
-    def restore_attempts(owner, room, data, files, people, exams, progress)
-      attempts = {}
+    # @return [Array<Array(Hash, Hash, Nurv::Bench::Log)>] each as it stands in the file, as a row, and its log
+    def read_attempts(data, files, progress)
       list = data.fetch(:attempts)
-      list.each_with_index do |row, index|
-        attempts[row.fetch(:id)] = restore_attempt(owner, room, row, people, exams, attempts, files)
+      list.each_with_index.map do |row, index|
+        log = Nurv::Bench::Log.parse(files.fetch("logs/#{row[:id]}.jsonl"), "log of attempt #{row[:id]}")
         progress&.call(index + 1, list.size)
+        [row, attempt_values(row, log), log]
       end
-      data.fetch(:overrides).each { |row| restore_override(owner, row, attempts) }
     end
 
     def restore_override(owner, row, attempts)
@@ -140,26 +145,25 @@ module Store
         earned: points.to_f, reason: row.fetch(:reason).to_s[0, 2_000], at: time(row[:at]))
     end
 
-    # An exam that was running when it was exported is over here: nobody is at its benches.
-    def restore_exam(owner, room, row)
+    def check_exam(row)
       raise BadArchive, "Exam #{row[:id]} is in a state this Nurv does not know." unless EXAM_STATES.include?(row[:status])
 
       Nurv::Grading::Policy.parse(row.fetch(:policy), "policy of exam #{row[:id]}")
-      JSON.parse(row.fetch(:stations), symbolize_names: true).each { |item| Nurv::Scenarios::Station.parse(item.fetch(:body), "a station of exam #{row[:id]}") }
+      JSON.parse(row.fetch(:stations), symbolize_names: true).each do |item|
+        Nurv::Scenarios::Station.parse(item.fetch(:body), "a station of exam #{row[:id]}")
+      end
+    end
+
+    # An exam that was running when it was exported is over here: nobody is at its benches.
+    def restore_exam(owner, room, row)
       status = (row[:status] == "draft") ? "draft" : "closed"
       @database[:exams].insert(title: row.fetch(:title).to_s[0, 80], seed: whole(row.fetch(:seed)), policy: row[:policy], stations: row[:stations],
         shuffled: row[:shuffled] == true, status: status, class_id: room.id, owner_id: owner.id,
         **%i[created_at opened_at closed_at].to_h { |name| [name, time(row[name])] })
     end
 
-    def restore_attempt(owner, room, row, people, exams, attempts, files)
-      known = STATES.include?(row[:status]) && MODES.include?(row[:mode])
-      raise BadArchive, "Attempt #{row[:id]} is in a state this Nurv does not know." unless known
-
-      policy_of(row)
-      Nurv::Scenarios::Station.parse(row.fetch(:station_body), "station of attempt #{row[:id]}")
-      log = Nurv::Bench::Log.parse(files.fetch("logs/#{row[:id]}.jsonl"), "log of attempt #{row[:id]}")
-      id = @database[:attempts].insert(**attempt_values(row, log), trainee_id: people.fetch(row.fetch(:trainee)), instructor_id: owner.id, class_id: room.id,
+    def restore_attempt(owner, room, row, values, log, people, exams, attempts)
+      id = @database[:attempts].insert(**values, trainee_id: people.fetch(row.fetch(:trainee)), instructor_id: owner.id, class_id: room.id,
         exam_id: row[:exam_id] && exams.fetch(row[:exam_id]), retest_of: row[:retest_of] && attempts[row[:retest_of]])
       insert_log(id, log)
       id
@@ -172,15 +176,18 @@ module Store
 
     # Nobody is at a bench that comes out of a file: its clock stands where its log ends.
     def attempt_values(row, log)
-      values = {station_body: row[:station_body], station_title: station_title(row), seed: whole(row.fetch(:seed)), mode: row[:mode], policy: row.fetch(:policy), policy_body: row[:policy_body],
+      known = STATES.include?(row[:status]) && MODES.include?(row[:mode])
+      raise BadArchive, "Attempt #{row[:id]} is in a state this Nurv does not know." unless known
+
+      policy_of(row)
+      station = Nurv::Scenarios::Station.parse(row.fetch(:station_body), "station of attempt #{row[:id]}")
+      values = {station_body: row[:station_body], station_title: station.title, seed: whole(row.fetch(:seed)), mode: row[:mode], policy: row.fetch(:policy), policy_body: row[:policy_body],
                 status: row[:status], position: whole(row.fetch(:position, 0)), anchor_sim_ms: whole(row.fetch(:anchor_sim_ms, 0)), skipped_ms: whole(row.fetch(:skipped_ms, 0)),
                 extra_ms: whole(row.fetch(:extra_ms, 0)), comment: row[:comment]&.to_s&.slice(0, 2_000), last_seq: log.size, **TIMES.to_h { |name| [name, time(row[name])] }}
       running = row[:status] == "started"
       over = running ? {status: "submitted", submitted_at: Clock.now} : {}
       values.merge(over, created_at: values[:created_at] || Clock.now)
     end
-
-    def station_title(row) = Nurv::Scenarios::Station.parse(row[:station_body]).title
 
     def insert_log(id, log)
       @database[:events].multi_insert(log.each_with_index.map do |action, index|
