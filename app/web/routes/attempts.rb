@@ -18,7 +18,7 @@ module Web
           need_trainee!
           list = Store::Attempts.new.of_trainee(current_user)
           shown = list.select(&:open_to_trainee?)
-          page :"attempts/work", title: "My work", attempts: list, waiting: want_grades(shown), standings: Store::Grades.new.standings(shown)
+          page :"attempts/work", title: "My work", attempts: list, examined: Store::Attempts.new.examined?(current_user), waiting: want_grades(shown), standings: Store::Grades.new.standings(shown)
         end
 
         app.get("/attempts/:id/start") do
