@@ -5,6 +5,9 @@ module Store
   # it back to the last bit.
   class LiveBench
     KEPT = 300
+    # Steps of the water kept at hand while nobody does anything, and for how long back.
+    MOST_STEPS = 3_000
+    KEPT_S = 60
     # A log that is handed in can be read again.
     MOST_ACTS = Nurv::Bench::Log::MOST - 1
     # Acts that are kept at hand to see how far the tester is.
@@ -44,7 +47,13 @@ module Store
     end
 
     # Everything that reads the bench does so in here, since looking ahead works on shared arrays.
-    def look = @lock.synchronize { yield(span) }
+    def look
+      @lock.synchronize do
+        seen = yield(span)
+        tidy(span.trajectory)
+        seen
+      end
+    end
 
     def catch_up(attempt)
       @lock.synchronize do
@@ -147,6 +156,13 @@ module Store
       @recent = (@recent + [entry]).last(RECENT)
       @span = after
       @seq += 1
+    end
+
+    # Nothing lands so long ago: what the water did then is in nobody's eyes any more.
+    def tidy(trajectory)
+      return if trajectory.steps.size < MOST_STEPS
+
+      trajectory.forget_before(trajectory.steps.last.end_s - KEPT_S)
     end
 
     # Simulated time of the newest act, ms.

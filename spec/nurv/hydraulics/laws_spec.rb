@@ -156,3 +156,26 @@ RSpec.describe "The laws of the hydraulics" do
     expect(acts).to be > 1_200
   end
 end
+
+RSpec.describe Nurv::Hydraulics::Trajectory do
+  it "goes on to the same bits when it lets go of what was long ago, and keeps little" do
+    station = Nurv::Catalog.default.demo_stations.find { |item| item.id == :rp_swinging }
+    variant = Nurv::Scenarios::Variant.new(station, 1)
+    start = Nurv::Bench::Opening.new(variant).state
+    whole, tidied = Array.new(2) { Nurv::Bench::Span.new(variant, start).trajectory }
+    most = 0
+    (1..90).each do |second|
+      tidied.extend_to(second + 2)
+      tidied.forget_before(second - 10)
+      most = [most, tidied.steps.size].max
+      moment = second - 2.7
+      next if moment < 0
+
+      expect(tidied.state_at(moment).to_h).to eq(whole.state_at(moment).to_h)
+      expect(tidied.needle_at(moment)).to eq(whole.needle_at(moment))
+    end
+    expect(whole.steps.size).to be > 900
+    expect(most).to be < 400
+    expect(tidied.state_at(5.0).time_s).to be >= 70.0
+  end
+end
