@@ -63,13 +63,13 @@ RSpec.describe "Commands before the test gems are there" do
       home = File.join(folder, "centre")
       server = Process.spawn(environment(PORT: port, HOST: "127.0.0.1", WEB_CONCURRENCY: 0, BUNDLE_WITHOUT: "development:test"), "bin/serve", home, chdir: root, out: log, err: log)
       answer = nil
-      150.times do
+      400.times do
         break if (answer = Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/health"))).code == "200"
       rescue SystemCallError
         sleep 0.2
       end
       expect(answer&.body).to include('"ok":true'), File.read(log)
-      said = 40.times { sleep 0.1 unless File.read(log).include?("set-up code") } && File.read(log)
+      said = 300.times { sleep 0.1 unless File.read(log).include?("set-up code") } && File.read(log)
       expect(said).to match(/set-up code, once:   [A-Z0-9]{4}-[A-Z0-9]{4}/).and include(home)
       expect(Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/"))["location"]).to eq("/sign-in")
 

@@ -12,7 +12,7 @@ RSpec.describe "A server killed in the middle of an attempt" do
   def start(database, port)
     environment = {"APP_ENV" => "production", "PORT" => port.to_s, "NURV_DATABASE" => database, "WEB_CONCURRENCY" => "0", "NURV_WORKER" => "0"}
     pid = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", chdir: File.expand_path("../..", __dir__), out: File::NULL, err: File::NULL)
-    100.times do
+    400.times do
       return pid if Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/sign-in")).code == "200"
     rescue SystemCallError
       sleep 0.2

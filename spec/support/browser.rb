@@ -26,7 +26,8 @@ JS
 Capybara.app = WorkFirst.new(Rack::Builder.parse_file(File.expand_path("../../config.ru", __dir__)))
 Capybara.server = :puma, {Silent: true, Threads: "0:5"}
 Capybara.server_host = "127.0.0.1"
-Capybara.default_max_wait_time = 6
+# Long, for a loaded machine; what is there is found at once.
+Capybara.default_max_wait_time = 15
 Capybara.register_driver(:chromium) do |app|
   flags = {"disable-gpu" => nil, "disable-quic" => nil, "force-prefers-reduced-motion" => nil, "force-device-scale-factor" => 1,
            "host-resolver-rules" => "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost"}
@@ -153,7 +154,7 @@ module BrowserBench
   def start_server(port)
     environment = {"APP_ENV" => "test", "PORT" => port.to_s, "NURV_DATABASE" => SETTINGS.database, "WEB_CONCURRENCY" => "0", "NURV_WORKER" => "1", "SESSION_SECRET" => SETTINGS.session_secret}
     pid = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", chdir: File.expand_path("../..", __dir__), out: File::NULL, err: File::NULL)
-    150.times do
+    400.times do
       Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/help"))
       return pid
     rescue SystemCallError
