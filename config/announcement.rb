@@ -4,14 +4,6 @@ require_relative "network"
 
 # What is said once the server is up: where it is, who can sign in, and where it keeps everything.
 class Announcement
-  PEOPLE = <<~TEXT
-    Instructor   maren   press-house
-    Trainee      Tobin Ashe    4711
-    Trainee      Ilse Corran   2096
-    Trainee      Davi Rusk     5830
-
-  TEXT
-
   # @param settings [Settings]
   def initialize(settings, out: $stdout)
     @settings = settings
@@ -37,9 +29,15 @@ class Announcement
   end
 
   def people
-    return PEOPLE.lines.map(&:chomp) if ENV["NURV_ANNOUNCE"] == "demo"
+    return demo_people if ENV["NURV_ANNOUNCE"] == "demo"
 
     code = Store::SetupCode.current or return []
     ["Nobody is here yet. The first account is made with this set-up code, once:   #{code}", ""]
+  end
+
+  def demo_people
+    instructor = Store::Demo::INSTRUCTOR
+    trainees = Store::Demo::TRAINEES.first(3).map { |name, _, pin| "Trainee      #{name.ljust(14)}#{pin}" }
+    ["Instructor   #{instructor[:login].ljust(14)}#{instructor[:password]}", *trainees, ""]
   end
 end

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 require_relative "boot"
-require_relative "helpers"
+require_relative "second_process"
 require_relative "announcement"
 
 $stdout.sync = true
@@ -26,7 +26,7 @@ if SETTINGS.workers.positive?
 end
 
 after_booted do
-  Helpers.start if SETTINGS.worker?
+  SecondProcess.start if SETTINGS.worker?
   Announcement.new(SETTINGS).print if ENV["NURV_ANNOUNCE"]
 end
-after_stopped { Helpers.stop }
+after_stopped { SecondProcess.stop }

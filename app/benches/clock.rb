@@ -91,7 +91,10 @@ module Benches
       seen_ms.clamp(earliest, [now, earliest].max)
     end
 
-    # @return [Hash] for a row
+    # @param other [Clock] as it was
+    # @return [Hash] what of it is otherwise, for a row
+    def changes_from(other) = to_h.reject { |field, value| other.public_send(field) == value }
+
     def to_h = FIELDS.to_h { |name| [name, public_send(name)] }
 
     private

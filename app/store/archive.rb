@@ -42,13 +42,13 @@ module Store
       io.string
     end
 
-    # @param source [String] path of a file, or its bytes
+    # @param io [IO, StringIO] a .tar.gz
     # @yieldparam done [Integer] attempts brought in
     # @yieldparam total [Integer]
     # @return [Classes::Room] a new class of this owner
     # @raise [BadArchive]
-    def unpack(owner, source, &progress)
-      files = read(source)
+    def unpack(owner, io, &progress)
+      files = read(io)
       data = JSON.parse(files.fetch("class.json") { raise BadArchive, "There is no class.json in it." }, symbolize_names: true)
       raise BadArchive, "class.json should be a mapping." unless data.is_a?(Hash)
       raise BadArchive, "It is of version #{data[:version].inspect[0, 20]}; this Nurv reads version #{VERSION}." unless data[:version] == VERSION
@@ -86,24 +86,20 @@ module Store
     def stamped(row) = row.transform_values { |value| value.is_a?(Time) ? value.utc.iso8601(3) : value }
 
     # Measured piece by piece while it is unpacked, since little can unpack to much.
-    def read(source)
-      size = File.file?(source.to_s[0, 4_000].delete("\0")) ? File.size(source) : source.bytesize
-      raise BadArchive, "It is larger than #{MOST_BYTES / 1024 / 1024} MB." if size > MOST_BYTES
+    def read(io)
+      raise BadArchive, "It is larger than #{MOST_BYTES / MB} MB." if io.size > MOST_BYTES
 
       total = 0
-      opened(source) do |io|
-        Zlib::GzipReader.wrap(io) do |gzip|
-          Gem::Package::TarReader.new(gzip).each_with_object({}) do |entry, files|
-            total += entry.header.size
-            raise BadArchive, "It unpacks to too much." if entry.header.size > MOST_ENTRY || total > MOST_UNPACKED || files.size > MOST_ENTRIES
+      Zlib::GzipReader.wrap(io) do |gzip|
+        Gem::Package::TarReader.new(gzip).each_with_object({}) do |entry, files|
+          total += entry.header.size
+          large = entry.header.size > MOST_ENTRY || total > MOST_UNPACKED || files.size > MOST_ENTRIES
+          raise BadArchive, "It unpacks to too much." if large
 
-            files[entry.full_name] = entry.read.to_s.dup.force_encoding("UTF-8")
-          end
+          files[entry.full_name] = entry.read.to_s.dup.force_encoding("UTF-8")
         end
       end
     end
-
-    def opened(source, &) = (source.bytesize < 4_000 && File.file?(source.delete("\0"))) ? File.open(source, "rb", &) : yield(StringIO.new(source))
 
     # A PIN takes a while to hash, so that is done before the database is held.
     def ready(people)

@@ -32,7 +32,9 @@ module Store
 
     def of_instructor(user, limit: 60) = with_names(@rows.where(instructor_id: user.id).where(exam_id: nil).exclude(status: "left").exclude(trainee_id: user.id).reverse(:id).limit(limit))
 
-    def of_exam(exam, progress: false) = with_names(@rows.where(exam_id: exam.id).order(:trainee_id, :position), progress: progress)
+    def of_exam(exam, progress: false) = of_exam_number(exam.id, progress: progress)
+
+    def of_exam_number(id, progress: false) = with_names(@rows.where(exam_id: id).order(:trainee_id, :position), progress: progress)
 
     def of_class(room) = with_names(@rows.where(class_id: room.id).order(:id))
 
@@ -48,7 +50,13 @@ module Store
     # Those of an instructor that cannot be read any more: told by number, and nothing else is kept from being shown by them.
     #
     # @return [Array<Integer>]
-    def damaged(user) = @rows.where(instructor_id: user.id).exclude(status: "left").map { |row| Attempt.new(row) }.reject(&:sound?).map(&:id)
+    def damaged(user)
+      own = @rows.where(instructor_id: user.id).exclude(status: "left")
+      # Attempts share their stations and policies, so there is little to read.
+      kept = own.select(:station_body, :policy_body, :policy).distinct.all
+      bad = kept.reject { |row| Attempt.new(row).sound? }
+      bad.empty? ? [] : own.where(Sequel.|(*bad)).order(:id).select_map(:id)
+    end
 
     def count_to_review(user) = waiting(user).count
 
@@ -60,14 +68,13 @@ module Store
     def retests_of(attempt) = with_names(@rows.where(retest_of: attempt.id).order(:id))
 
     # Every bench at work under exam conditions, whoever's.
-    def examined = @rows.where(mode: "exam", status: "started").map { |row| wrap(row) }
+    def under_exam = @rows.where(mode: "exam", status: "started").map { |row| wrap(row) }
 
     # @return [Boolean] this person is in an exam right now
     def examined?(user) = @rows.where(trainee_id: user.id, mode: "exam", status: "started").any?
 
     def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, room: nil)
-      find(@rows.insert(station_id: station_row.id, station_body: station_row.body, station_title: station_row.title, instructor_id: instructor.id,
-        trainee_id: trainee.id, mode: mode, seed: seed, policy_body: policy&.to_json, class_id: room&.id, created_at: Clock.now))
+      find(@rows.insert(row_for(station_row, trainee, instructor, mode: mode, seed: seed, policy: policy, room: room)))
     end
 
     # A practice bench for each of these people at each of these stations, each with a variant of their own. All or none.
@@ -75,8 +82,7 @@ module Store
     # @return [Integer] how many
     def create_many(stations, trainees, instructor:, policy:, room:)
       rows = trainees.product(stations).map do |trainee, station|
-        {station_id: station.id, station_body: station.body, station_title: station.title, instructor_id: instructor.id, trainee_id: trainee.id, mode: "practice",
-         seed: rand(1..999_999), policy_body: policy.to_json, class_id: room.id, created_at: Clock.now}
+        row_for(station, trainee, instructor, mode: "practice", seed: rand(1..999_999), policy: policy, room: room)
       end
       @rows.multi_insert(rows)
       rows.size
@@ -111,7 +117,8 @@ module Store
 
     # Starts the clock. Starting twice changes nothing.
     def begin(attempt, wall_ms)
-      @rows.where(id: attempt.id, status: "assigned").update(status: "started", started_at: Clock.now, **attempt.clock.begin(wall_ms).to_h)
+      @rows.where(id: attempt.id, status: "assigned")
+        .update(status: "started", started_at: Clock.now, **attempt.clock.begin(wall_ms).changes_from(attempt.clock))
       find(attempt.id)
     end
 
@@ -121,7 +128,7 @@ module Store
     def seen(attempt, wall_ms)
       return attempt unless attempt.started? && attempt.clock.idle?(wall_ms)
 
-      change_clock(attempt) { |clock| clock.seen(wall_ms) }
+      change_clock(attempt.id) { |clock| clock.seen(wall_ms) }
     rescue Sequel::DatabaseError => error
       # It rests for a moment longer: looking must not fail because nothing can be written.
       warn "seen: #{error.message.lines.first}"
@@ -138,19 +145,22 @@ module Store
       warn "seen: #{error.message.lines.first}"
     end
 
-    def skip(attempt, seconds) = change_clock(attempt) { |clock| clock.skip(seconds * 1000) }
+    def skip(attempt, seconds) = change_clock(attempt.id) { |clock| clock.skip(seconds * 1000) }
 
     # Sets a bench's clock to what it becomes, from how it stands in the database.
     #
+    # @param id [Integer] of the attempt
     # @yieldparam [Benches::Clock]
     # @yieldreturn [Benches::Clock]
     # @return [Attempt]
-    def change_clock(attempt)
+    def change_clock(id)
       @database.transaction do
-        there = find(attempt.id)
-        changed = yield(there.clock).to_h.reject { |field, value| there.clock.public_send(field) == value }
-        @rows.where(id: attempt.id).update(changed) if there.started? && changed.any?
-        changed.any? ? find(attempt.id) : there
+        there = find(id)
+        changes = yield(there.clock).changes_from(there.clock)
+        next there if changes.empty? || !there.started?
+
+        @rows.where(id: id).update(changes)
+        find(id)
       end
     end
 
@@ -255,6 +265,11 @@ module Store
     def to_take_back(exam) = with_names(@rows.where(exam_id: exam.id, status: "published").where { published_at >= Clock.now - TAKE_BACK_S })
 
     private
+
+    def row_for(station, trainee, instructor, mode:, seed:, policy:, room:)
+      {station_id: station.id, station_body: station.body, station_title: station.title, instructor_id: instructor.id,
+       trainee_id: trainee.id, mode: mode, seed: seed, policy_body: policy&.to_json, class_id: room&.id, created_at: Clock.now}
+    end
 
     # @param changed [Hash] what is not as it was
     def once_more(attempt, **changed)

@@ -8,6 +8,7 @@ module Store
     Room = Struct.new(:id, :owner_id, :name, :join_code, :created_at, :archived_at, :size, keyword_init: true) do
       def archived? = !archived_at.nil?
     end
+    MOST = 400
     # Letters and digits that cannot be taken for one another when they are read aloud.
     CODE = "ABCDEFGHJKMNPQRSTUVWXYZ23456789".chars.freeze
 
@@ -58,7 +59,8 @@ module Store
       end
     end
 
-    def member?(class_id, user_id) = @members.where(class_id: class_id, user_id: user_id).any?
+    # A code is known to a whole room: it lets nobody fill the roster without end.
+    def full?(room) = @members.where(class_id: room.id).count >= MOST
 
     def member_named(room, name) = Names.plain(name).then { |wanted| members(room).find { |user| Names.plain(user.name) == wanted } }
 

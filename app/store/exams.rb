@@ -116,7 +116,7 @@ module Store
 
     def change_clocks(exam, &)
       attempts = Attempts.new(@database)
-      @attempts.where(exam_id: exam.id, status: "started").select_map(:id).each { |id| attempts.change_clock(attempts.find(id), &) }
+      @attempts.where(exam_id: exam.id, status: "started").select_map(:id).each { |id| attempts.change_clock(id, &) }
     end
 
     def give(exam, trainee, index)

@@ -8,7 +8,10 @@ module Store
   class Grades
     Override = Struct.new(:id, :attempt_id, :line, :earned, :reason, :user_id, :at, :by, keyword_init: true)
     # A grade with the overrides laid over it.
-    Standing = Struct.new(:score, :pass, :computed_score, :mistakes, :overridden, keyword_init: true)
+    Standing = Struct.new(:score, :pass, :computed_score, :mistakes, :overridden, :outright, :near, keyword_init: true)
+
+    # How a grade is kept; what was kept otherwise is worked out anew.
+    KEPT_AS = 2
 
     def initialize(database = DB)
       @database = database
@@ -62,21 +65,24 @@ module Store
       over = attempts.select(&:over?)
       keys = @rows.where(attempt_id: over.map(&:id)).select_hash(:attempt_id, :key)
       list = over.reject { |attempt| keys[attempt.id] == key_of(attempt) }
-      list.empty? ? list : list.reject { |attempt| ungradable?(attempt) }
-    end
+      return list if list.empty?
 
-    # Whether working it out has failed before, with the same log under the same policy.
-    def ungradable?(attempt)
-      @database[:jobs].where(kind: "grade", subject: attempt.id.to_s, state: "failed").select_map(:body).any? { |body| JSON.parse(body)["key"] == key_of(attempt) }
+      failed = problems(list)
+      list.reject { |attempt| failed.key?(attempt.id) }
     end
 
     # Puts what is missing on the list of work.
     #
-    # @return [Integer] how many are still to be graded
+    # @return [Array<Attempt>] those still to be graded
     def want(attempts)
       jobs = Jobs.new(@database)
-      missing(attempts).each { |attempt| jobs.push("grade", subject: attempt.id, attempt_id: attempt.id, key: key_of(attempt)) }.size
+      missing(attempts).each { |attempt| jobs.push("grade", subject: attempt.id, attempt_id: attempt.id, key: key_of(attempt)) }
     end
+
+    # Why working it out has failed, with this log under this policy.
+    #
+    # @return [String, nil]
+    def problem_with(attempt) = problems([attempt])[attempt.id]
 
     # Grades one of many: a log that cannot be graded must not keep the others.
     def try(attempt)
@@ -93,7 +99,14 @@ module Store
 
     private
 
-    def key_of(attempt) = Digest::SHA256.hexdigest("#{Nurv::Grading::Grader::RULES}/#{attempt.last_seq}/#{attempt.policy_body || attempt.policy}")[0, 24]
+    # @return [Hash{Integer => String}] by attempt
+    def problems(attempts)
+      jobs = @database[:jobs].where(kind: "grade", state: "failed", subject: attempts.map { |attempt| attempt.id.to_s })
+      failed = jobs.select_map(%i[body problem]).to_h { |body, problem| [JSON.parse(body)["key"], problem] }
+      attempts.filter_map { |attempt| [attempt.id, failed[key_of(attempt)]] if failed.key?(key_of(attempt)) }.to_h
+    end
+
+    def key_of(attempt) = Digest::SHA256.hexdigest("#{KEPT_AS}/#{Nurv::Grading::Grader::RULES}/#{attempt.last_seq}/#{attempt.policy_body || attempt.policy}")[0, 24]
 
     def keep(attempt, key)
       grade = Nurv::Grading::Grader.grade(attempt.variant, Attempts.new(@database).log(attempt), policy: attempt.grading_policy)
@@ -105,7 +118,7 @@ module Store
     def standing(attempt, grade)
       list = overrides(attempt)
       final = grade.overridden(list.to_h { |item| [item.line, item.earned] })
-      JSON.generate(score: final.score, pass: final.pass?, overridden: list.size)
+      JSON.generate(score: final.score, pass: final.pass?, overridden: list.size, outright: final.failed_outright.any?, near: final.near_pass_mark?)
     end
   end
 end

@@ -51,7 +51,7 @@ module Store
     end
 
     def create(role:, name:, login:, password:, admin: false, card_pin: nil)
-      find(@rows.insert(role: role, name: name, login: Names.plain(login), password_digest: self.class.digest(password), admin: admin, card_pin: card_pin, created_at: Clock.now))
+      add(role: role, name: name, login: Names.plain(login), digest: self.class.digest(password), admin: admin, card_pin: card_pin)
     end
 
     # The first account of all, whoever comes at the same time.
@@ -60,9 +60,7 @@ module Store
     def create_first(name:, login:, password:)
       digest = self.class.digest(password)
       @database.transaction do
-        next if any?
-
-        find(@rows.insert(role: "instructor", name: name, login: Names.plain(login), password_digest: digest, admin: true, created_at: Clock.now))
+        add(role: "instructor", name: name, login: Names.plain(login), digest: digest, admin: true) unless any?
       end
     end
 
@@ -77,8 +75,7 @@ module Store
     # @param digest [String] of the PIN
     # @param card_pin [String, nil] what stands on the card
     def create_trainee(name, code, digest:, card_pin: nil)
-      login = free_login("#{name} #{code}")
-      find(@rows.insert(role: "trainee", name: name, login: login, password_digest: digest, card_pin: card_pin, created_at: Clock.now))
+      add(role: "trainee", name: name, login: free_login("#{name} #{code}"), digest: digest, card_pin: card_pin)
     end
 
     # @return [Boolean] the PIN is this person's
@@ -117,6 +114,11 @@ module Store
     def trainees = @rows.where(role: "trainee").order(:name).map { |row| wrap(row) }
 
     private
+
+    # @param digest [String] worked out beforehand, since it takes long and the database waits for nobody
+    def add(role:, name:, login:, digest:, **rest)
+      find(@rows.insert(role: role, name: name, login: login, password_digest: digest, created_at: Clock.now, **rest))
+    end
 
     # Takes as long for nobody as for somebody.
     def matches?(row, password)

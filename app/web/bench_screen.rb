@@ -59,11 +59,14 @@ module Web
       @frames = Nurv::Bench::Frames.new(span, @now_ms / 1000.0, until_ms / 1000.0, inside: attempt.mode == "practice", grain_psid: grain_psid).to_h
     end
 
-    # In an exam a page holds no more of the needle than its face shows: a fiftieth of a psid between marks, or the digits.
+    # In an exam a page holds no more of the needle than its face shows.
     def grain_psid
-      return 0.001 unless attempt.exam?
-
-      digital? ? 0.1 : 0.02
+      frames = Nurv::Bench::Frames
+      if attempt.exam?
+        frames::FACE_PSID.fetch(digital? ? "digital" : "analogue")
+      else
+        frames::FINE_PSID
+      end
     end
 
     def station = attempt.station

@@ -46,14 +46,18 @@ module Web
       @user
     end
 
-    # Whom this name means, before the PIN is looked at: for how long a device knows them.
-    def meant = (find_room && @classes.member_named(find_room, name)) || @users.with_login(name)
+    # Whom this name means, before the PIN is looked at.
+    def meant = @meant ||= (find_room && @classes.member_named(find_room, name)) || @users.with_login(name)
+
+    # What tries are counted under: one person's name is one, with a class code, without, or by the name they sign in with.
+    def account = meant ? meant.name : name
 
     private
 
     def by_class
       member = @classes.member_named(room, name)
       return add_or_ask unless member
+
       return member if @users.pin?(member, pin)
 
       @errors[:password] = wrong_pin(member)
@@ -73,10 +77,9 @@ module Web
         @near = Store::Names.near(name, @classes.members(room).map(&:name))
         return
       end
-      unless pin.match?(RosterForm::PIN)
-        @errors[:password] = "Choose a PIN of four to eight digits."
-        return
-      end
+      @errors[:password] = "Choose a PIN of four to eight digits." unless pin.match?(RosterForm::PIN)
+      @errors[:password] ||= "This class is full. Ask your instructor." if @classes.full?(room)
+      return if @errors[:password]
 
       @users.create_trainee(name, room.join_code, digest: Store::Users.digest(pin)).tap { |user| @classes.add(room, user) }
     end

@@ -20,6 +20,15 @@ module Web
     # What was typed in a field; what came as something else than text counts as nothing.
     def [](name) = @raw[name.to_s].then { |value| value.is_a?(String) ? value.strip : "" }
 
+    # A file that came with the form; text that pretends to be one counts as none.
+    #
+    # @param value [Object] as posted
+    # @return [String] its bytes, empty if there is none
+    def self.upload(value)
+      file = value.is_a?(Hash) && value["tempfile"]
+      file.respond_to?(:binmode) ? file.binmode.read.to_s : ""
+    end
+
     # @return [Array<String>] what was ticked
     def list(name)
       given = @raw[name.to_s]

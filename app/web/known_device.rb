@@ -11,25 +11,24 @@ module Web
     # A tablet goes through many hands.
     MOST = 40
 
-    # @param text [String, nil] as the browser kept it
-    def initialize(text)
+    # @param text [String, nil] as the browser kept it; what was not signed here counts as nothing
+    def self.read(text)
       ids, seal = text.to_s[0, 1_000].split("--", 2)
-      good = seal && Rack::Utils.secure_compare(self.class.seal(ids), seal)
-      @ids = good ? ids.split(".").map(&:to_i) : []
+      good = seal && Rack::Utils.secure_compare(seal(ids), seal)
+      new(good ? ids.split(".").map(&:to_i) : [])
     end
 
-    def with(user) = self.class.allocate.tap { |other| other.send(:remember, ([user.id] + @ids).uniq.first(MOST)) }
+    def self.seal(ids) = OpenSSL::HMAC.hexdigest("SHA256", "device/#{SETTINGS.session_secret}", ids)[0, 40]
+
+    # @param ids [Array<Integer>] of people, the latest first
+    def initialize(ids)
+      @ids = ids
+    end
+
+    def with(user) = self.class.new(([user.id] + @ids).uniq.first(MOST))
 
     def knows?(user) = !user.nil? && @ids.include?(user.id)
 
     def to_s = @ids.join(".").then { |ids| "#{ids}--#{self.class.seal(ids)}" }
-
-    def self.seal(ids) = OpenSSL::HMAC.hexdigest("SHA256", "device/#{SETTINGS.session_secret}", ids)[0, 40]
-
-    private
-
-    def remember(ids)
-      @ids = ids
-    end
   end
 end

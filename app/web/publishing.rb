@@ -3,8 +3,6 @@
 module Web
   # The results of an exam before trainees see them: what needs a second look first.
   class Publishing
-    # So near to the pass mark, a second look is worth it.
-    NEAR = 3.0
     Row = Struct.new(:attempt, :standing, :why, keyword_init: true)
 
     # @param attempts [Array<Store::Attempt>] handed in
@@ -15,25 +13,24 @@ module Web
     end
 
     # @return [Array<Row>] failed outright, then near the pass mark, then the rest by name
-    def rows = @rows ||= @attempts.map { |attempt| row(attempt) }.sort_by { |row| [row.why ? 0 : 1, row.why.to_s, row.attempt.trainee_name] }
+    def rows
+      @rows ||= @attempts.map { |attempt| row(attempt) }
+        .sort_by { |row| [row.why ? 0 : 1, row.why.to_s, row.attempt.trainee_name] }
+    end
 
     def to_look_at = rows.count(&:why)
-
-    def graded = rows.count(&:standing)
 
     private
 
     def row(attempt)
       standing = @standings[attempt.id]
-      Row.new(attempt: attempt, standing: standing, why: standing && why(attempt, standing))
+      Row.new(attempt: attempt, standing: standing, why: standing && why(standing))
     end
 
-    def why(attempt, standing)
-      policy = attempt.grading_policy
-      return "Failed outright" if !standing.pass && standing.score >= policy.pass_mark
-      return "Near the pass mark" if (standing.score - policy.pass_mark).abs <= NEAR
+    def why(standing)
+      return "Failed outright" if standing.outright
 
-      nil
+      "Near the pass mark" if standing.near
     end
   end
 end

@@ -14,7 +14,7 @@ module Web
 
     # @return [Array<Tile>] one for everybody: the bench they are at, or the next or last one
     def tiles
-      @tiles ||= @attempts.group_by(&:trainee_id).values.map { |own| tile(own.find(&:started?) || own.find { |attempt| attempt.status == "assigned" } || own.last, own) }.sort_by(&:name)
+      @tiles ||= @attempts.group_by(&:trainee_id).values.map { |own| tile(own.find(&:started?) || own.find { |attempt| attempt.assigned? } || own.last, own) }.sort_by(&:name)
     end
 
     def numbers
@@ -35,7 +35,8 @@ module Web
     end
 
     def step_words(progress, procedure, attempt)
-      return {"assigned" => "not begun", "submitted" => "handed in", "published" => "published"}[attempt.status] unless attempt.started?
+      return "handed in" if attempt.status == "submitted"
+      return Helpers::Pages::STATUS_WORDS.fetch(attempt.status).downcase unless attempt.started?
 
       progress.next_step(procedure)&.title || "report"
     end

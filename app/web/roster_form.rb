@@ -35,11 +35,11 @@ module Web
       @errors[:roster] = "Nothing was taken: put #{(problems.size == 1) ? "this line" : "these #{problems.size} lines"} right first." if problems.any?
     end
 
-    def file = @raw["file"].is_a?(Hash) ? (@file ||= @raw["file"]["tempfile"].read.to_s) : ""
+    def file = @file ||= Form.upload(@raw["file"])
 
-    def both? = !file.empty? && !@raw["roster"].to_s.strip.empty?
+    def both? = !file.empty? && !self[:roster].empty?
 
-    def text = @text ||= utf8(file.empty? ? @raw["roster"].to_s : file).delete_prefix("\uFEFF")
+    def text = @text ||= utf8(file.empty? ? self[:roster] : file).delete_prefix("\uFEFF")
 
     # A spreadsheet's file may come in the old Western encoding.
     def utf8(bytes)

@@ -8,7 +8,7 @@ module Work
     def initialize(data)
       @what = data.fetch(:what)
       @class_id = data.fetch(:class_id)
-      @zone = TZInfo::Timezone.get(data.fetch(:zone))
+      @local_time = LocalTime.new(data.fetch(:zone))
       @filter = data.fetch(:filter, {}).transform_keys(&:to_sym)
     end
 
@@ -24,21 +24,20 @@ module Work
     def gradebook(room, &)
       attempts = Store::Gradebook.new(room, **@filter).everything
       graded(attempts, &)
-      Web::RecordRows.new(attempts).to_csv
+      RecordRows.new(attempts).to_csv
     end
 
     def summary(room, &)
       attempts = Store::Attempts.new.of_class(room).reject { |attempt| attempt.practice? || attempt.status == "left" }
       graded(attempts, &)
-      rows = Web::RecordRows.new(attempts)
-      Pdf::ClassSummary.new(room, rows.short { |time| time ? words(time, "%-d %b, %H:%M") : "–" }, rows.analysis.steps, words(Clock.now, "%-d %b %Y")).render
+      rows = RecordRows.new(attempts)
+      short = rows.short { |time| @local_time.moment(time) }
+      Pdf::ClassSummary.new(room, short, rows.analysis.steps, @local_time.day(Clock.now)).render
     end
 
     def archive(room) = Store::Archive.new.pack(room)
 
     private
-
-    def words(time, format) = @zone.to_local(time.to_time.utc).strftime(format)
 
     def graded(attempts)
       grades = Store::Grades.new

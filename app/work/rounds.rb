@@ -17,14 +17,14 @@ module Work
     private
 
     def hand_in(wall_ms)
-      late = @attempts.examined.select { |attempt| attempt.overdue?(wall_ms) }
+      late = @attempts.under_exam.select { |attempt| attempt.overdue?(wall_ms) }
       @attempts.hand_in(late, wall_ms) if late.any?
     end
 
     def open_exams
       @exams.due.each do |exam|
         @exams.open(exam, Store::Classes.new(@database).members_of(exam.class_id))
-        Store::Audits.new(@database).note(nil, "opened by the clock", "exam #{exam.id}", exam.title)
+        Store::Audits.new(@database).note(Store::Users.new(@database).find(exam.owner_id), "opened by the clock", "exam #{exam.id}", exam.title)
       end
     end
   end

@@ -3,9 +3,11 @@
 module Work
   # Does what is on the list, one piece after the other. Runs in a process of its own beside the server; a test may run it itself.
   class Runner
-    KINDS = {"grade" => "Grading", "generate" => "Generating", "export" => "Exporting", "import" => "Importing"}.freeze
+    KINDS = {"grade" => "Grading", "generate" => "Generating", "export" => "Exporting", "import" => "Importing",
+             "regrade" => "Regrading"}.freeze
     # What its owner reads meanwhile.
-    WORDS = {"grade" => "Grading", "generate" => "Making stations and trying each", "export" => "Writing the file", "import" => "Reading the class in"}.freeze
+    WORDS = {"grade" => "Grading", "generate" => "Making stations and trying each", "export" => "Writing the file", "import" => "Reading the class in",
+             "regrade" => "Grading under the other policy"}.freeze
     # Between two looks at the clock: time that runs out, exams that open.
     ROUND_MS = 2_000
 
@@ -29,7 +31,7 @@ module Work
     def tick
       go_round if Clock.wall_ms - @went_ms.to_i > ROUND_MS
       job = @jobs.take
-      job && self.do(job)
+      job && carry_out(job)
       !job.nil?
     rescue Sequel::DatabaseError => error
       warn "work: #{error.message.lines.first}"
@@ -38,7 +40,7 @@ module Work
 
     # Everything that waits, now.
     def work_off
-      nil while (job = @jobs.take) && self.do(job)
+      nil while (job = @jobs.take) && carry_out(job)
     end
 
     private
@@ -49,7 +51,7 @@ module Work
       @jobs.sweep.each { |job| Files.remove(job) }
     end
 
-    def do(job)
+    def carry_out(job)
       work = Work.const_get(KINDS.fetch(job.kind)).new(job.data)
       outcome = work.call(job) { |done, total| @jobs.progress(job, done, total) }
       @jobs.finish(job, outcome || {})

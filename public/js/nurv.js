@@ -237,7 +237,7 @@
 
   // Acts go one after the other, so that each knows of the one before. While any is on its way the page asks for
   // nothing: an answer from before the act must not overrule it.
-  const acts = { waiting: 0, chain: Promise.resolve(), finish: null };
+  const acts = { waiting: 0, chain: Promise.resolve(), current: null, inFlight: new WeakMap() };
   const polls = { running: null, aborted: new WeakSet() };
 
   function holdPolls() {
@@ -267,35 +267,37 @@
 
   function send(detail) {
     acts.waiting += 1;
-    holdPolls();
     acts.chain = acts.chain.then(
       () =>
         new Promise((done) => {
           holdPolls();
           let over = false;
-          acts.finish = () => {
+          acts.current = () => {
             if (over) return;
             over = true;
             acts.waiting -= 1;
             setTimeout(done, 0);
           };
-          setTimeout(acts.finish, 8000);
+          setTimeout(acts.current, 8000);
           detail.issueRequest(true);
         }),
     );
   }
+
+  // An answer ends the act it answers: one that comes after its time is up must not end the next.
   document.addEventListener("htmx:beforeSend", (event) => {
-    if (isPoll(event.detail)) polls.running = event.detail.xhr;
+    const { xhr, requestConfig } = event.detail;
+    if (isPoll(event.detail)) polls.running = xhr;
+    if (requestConfig.verb !== "post" || !acts.current) return;
+    acts.inFlight.set(xhr, acts.current);
+    acts.current = null;
   });
   document.addEventListener("htmx:afterRequest", (event) => {
-    const { xhr, requestConfig, failed } = event.detail;
+    const { xhr, failed } = event.detail;
     if (polls.running === xhr) polls.running = null;
     if (polls.aborted.has(xhr)) return;
-    if (requestConfig && requestConfig.verb === "post" && acts.finish) {
-      const done = acts.finish;
-      acts.finish = null;
-      done();
-    }
+    const finish = acts.inFlight.get(xhr);
+    if (finish) finish();
     const line = byId("message");
     if (!line) return;
     if (!xhr.status) {

@@ -109,6 +109,21 @@ RSpec.describe "The door", :web do
     expect(enter("Asa Pell", "4821", code: room.join_code, from: "10.3.3.3").status).to eq(302)
   end
 
+  it "counts tries at one person's PIN together, with a code, without, or by the name they sign in with" do
+    Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: "4821"}])
+    login = DB[:users].where(name: "Asa Pell").get(:login)
+    ways = [["Asa Pell", {code: room.join_code}], ["asa pell", {}], [login, {}]]
+    answers = Array.new(9) { |number| ways[number % 3].then { |name, fields| enter(name, "0000", **fields).status } }
+    expect(answers.first(5)).to all(eq(422))
+    expect(answers.last(3)).to all(eq(429))
+  end
+
+  it "lets a code fill a class, and no more than that" do
+    stub_const("Store::Classes::MOST", 2)
+    expect(enter("Mo Quist", "2468", code: room.join_code, fresh: "1").status).to eq(302)
+    expect(enter("No Quist", "2468", code: room.join_code, fresh: "1").body).to include("This class is full")
+  end
+
   it "believes a forwarded address from a proxy of ours alone" do
     settings = Settings.new({"NURV_PROXY" => "127.0.0.1, 10.5.0.0/16", "NURV_DATABASE" => SETTINGS.database, "APP_ENV" => "test"})
     expect(["127.0.0.1", "10.5.3.2", "10.6.0.1", "nonsense", ""].map { |address| settings.proxy?(address) }).to eq([true, true, false, false, false])
@@ -223,7 +238,12 @@ RSpec.describe "Who may work at a bench", :web do
     practice = begin_attempt(instructor, trainee, mode: "practice")
     sign_in("teo", "1234")
     expect(get("/attempts/#{practice.id}/hint").status).to eq(200)
+    done = begin_attempt(instructor, trainee, mode: "practice")
+    send_form "/attempts/#{done.id}/actions", kind: "submit", action_id: "s", seq: 0, seen_ms: 0
+    expect(get("/attempts/#{done.id}/result").status).to eq(200)
     exam = begin_attempt(instructor, trainee)
+    # What a result says of the steps is help too.
+    %w[result replay report report.pdf score-sheet.pdf].each { |route| expect(get("/attempts/#{done.id}/#{route}").status).to eq(403), route }
     %w[bench frames hint].each { |route| expect(get("/attempts/#{practice.id}/#{route}").status).to eq(403), route }
     expect(get("/attempts/#{exam.id}/bench").status).to eq(200)
   end
@@ -232,7 +252,7 @@ RSpec.describe "Who may work at a bench", :web do
     needle = ->(attempt) { JSON.parse(CGI.unescapeHTML(get("/attempts/#{attempt.id}/frames?seq=#{attempts.find(attempt.id).last_seq}").body[/data-frames="([^"]+)"/, 1]))["needle"].map(&:last) }
     exam = begin_attempt(instructor, trainee)
     attempts.find(exam.id).then { |attempt| Store::LiveBench.of(attempt).take_over(attempt, Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log.first(40)) }
-    attempts.change_clock(attempts.find(exam.id)) { |clock| clock.skip(attempts.log(exam).last_ms) }
+    attempts.change_clock(exam.id) { |clock| clock.skip(attempts.log(exam).last_ms) }
     sign_in("teo", "1234")
     shown = needle.call(exam)
     expect(shown.map { |psid| (psid / 0.02 - (psid / 0.02).round).abs }).to all(be < 1.0e-6)

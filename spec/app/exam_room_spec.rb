@@ -75,7 +75,7 @@ RSpec.describe "An exam from open to closed", :web do
     turn(attempts.begin(bench_of(trainees.first), wall_ms - 30_000), "one")
     packed = Store::Archive.new.pack(room)
     CleanDatabase.clean
-    copy = Store::Archive.new.unpack(make_instructor("newcomer"), packed)
+    copy = Store::Archive.new.unpack(make_instructor("newcomer"), StringIO.new(packed))
     expect(exams.of_class(copy).map(&:status)).to eq(["closed"])
     expect(attempts.of_class(copy).map(&:status)).to include("submitted").and satisfy { |list| !list.include?("started") }
   end

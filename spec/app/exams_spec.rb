@@ -153,8 +153,10 @@ RSpec.describe "Classes and exams", :web do
     sign_in("ines")
     strict = Web::PolicyForm.of(exam.policy).raw.merge("pass_mark" => "80", "fail_outright" => ["water_on_unannounced"]).transform_keys(&:to_sym)
     send_form "/exams/#{exam.id}/regrade", **strict
+    2.times { follow_redirect! }
     expect(last_response.body).to include("Teo").and include("Fail")
     expect(Store::Grades.new.with_overrides(attempts.find(attempt.id))).to be_pass
+    expect(last_response.body).to include("Apply it").and match(/value="water_on_unannounced" checked/)
     send_form "/exams/#{exam.id}/regrade", **strict, apply: "1"
     expect(Store::Grades.new.with_overrides(attempts.find(attempt.id))).not_to be_pass
     expect(DB[:overrides].count).to eq(0)
@@ -172,7 +174,7 @@ RSpec.describe "Classes and exams", :web do
 
     CleanDatabase.clean
     owner = make_instructor("newcomer")
-    copy = Store::Archive.new.unpack(owner, packed)
+    copy = Store::Archive.new.unpack(owner, StringIO.new(packed))
     expect(copy.name).to eq(room.name)
     expect(Store::Classes.new.members(copy).map(&:name)).to eq(%w[Teo Una Vic])
     expect(attempts.of_class(copy).select(&:over?).map { |attempt| Store::Grades.new.with_overrides(attempt).to_h }).to eq(wanted)
@@ -207,7 +209,7 @@ RSpec.describe "Classes and exams", :web do
         end
         gzip.finish
       end
-      Store::Archive.new.unpack(instructor, io.string)
+      Store::Archive.new.unpack(instructor, StringIO.new(io.string))
     end
     changes = {
       "a log missing" => ->(name, text) { name.start_with?("logs/") ? nil : text },

@@ -5,10 +5,7 @@ require "support/browser"
 # The page asks every second what comes, and is worked meanwhile: what it asked before an act must not overrule the act.
 RSpec.describe "Acts and polls of one page", :web, :browser do
   it "never speak of another window where there is none, however they cross" do
-    attempt = begin_attempt(make_instructor, make_trainee, mode: "practice")
-    sign_in("teo", "1234")
-    visit "/attempts/#{attempt.id}/bench"
-    expect(page).to have_css("#drawing")
+    attempt = at_practice
     page.execute_script(<<~JS)
       window.__said = [];
       new MutationObserver(() => { const line = document.getElementById("message"); if (line && line.textContent.trim()) window.__said.push(line.textContent.trim()); })
@@ -26,10 +23,7 @@ RSpec.describe "Acts and polls of one page", :web, :browser do
   end
 
   it "say so where another window really did something" do
-    attempt = begin_attempt(make_instructor, make_trainee, mode: "practice")
-    sign_in("teo", "1234")
-    visit "/attempts/#{attempt.id}/bench"
-    expect(page).to have_css("#drawing")
+    attempt = at_practice
     other = open_new_window
     within_window(other) do
       visit "/attempts/#{attempt.id}/bench"

@@ -47,6 +47,17 @@ module BrowserBench
     expect(page).to have_button("Sign out")
   end
 
+  # A trainee at a practice bench.
+  #
+  # @return [Store::Attempt]
+  def at_practice(station: :bottle_rinser)
+    attempt = begin_attempt(make_instructor, make_trainee, station: station, mode: "practice")
+    sign_in("teo", "1234")
+    visit "/attempts/#{attempt.id}/bench"
+    expect(page).to have_css("#drawing")
+    attempt
+  end
+
   def seq = find("#frames", visible: :all)["data-seq"].to_i
 
   # Does something that is an act, and waits until the server has acknowledged it.

@@ -1,5 +1,7 @@
 # frozen_string_literal: true
 
+require "yaml"
+
 # Sessions that the server knows, long work, cards with PINs, dated exams; and times in UTC, which were local without a zone.
 Sequel.migration do
   up do
@@ -43,7 +45,12 @@ Sequel.migration do
     # For finding results by their station, without looking into its whole file.
     alter_table(:attempts) { add_column :station_title, String, null: false, default: "" }
     from(:attempts).select_map(%i[id station_body]).each do |id, body|
-      title = body[/^title: *(.*)$/, 1].to_s.strip.gsub(/\A["']|["']\z/, "")
+      title = begin
+        YAML.safe_load(body)["title"].to_s
+      rescue
+        # One that cannot be read is found by its trainee alone.
+        ""
+      end
       from(:attempts).where(id: id).update(station_title: title)
     end
     alter_table(:exams) do

@@ -12,13 +12,20 @@ module Web
         @current_user
       end
 
-      # @param device [Boolean] this device is known from now on as one that its user has signed in with
+      # Begins a session; this device is known from now on as one that its user has signed in with.
       def sign_in!(user)
         Store::Sessions.new.end(session["token"])
         session.clear
         session["token"] = Store::Sessions.new.begin(user)
-        known = KnownDevice.new(request.cookies[KnownDevice::COOKIE]).with(user)
-        response.set_cookie(KnownDevice::COOKIE, value: known.to_s, path: "/", httponly: true, same_site: :lax, secure: SETTINGS.https, max_age: KnownDevice::LIFE_S)
+        remember(KnownDevice::COOKIE, known_device.with(user).to_s)
+      end
+
+      def known_device = KnownDevice.read(request.cookies[KnownDevice::COOKIE])
+
+      # What a device keeps beside its session.
+      def remember(cookie, text)
+        response.set_cookie(cookie, value: text, path: "/", httponly: true, same_site: :lax, secure: SETTINGS.https,
+          max_age: KnownDevice::LIFE_S)
       end
 
       def sign_out!
@@ -36,7 +43,7 @@ module Web
 
       # Stops whoever tries too often, with a page that says how long to wait.
       #
-      # @param name [String] what is tried: a name, or a code
+      # @param name [String] whose PIN or password is tried, or what else
       # @param known [Boolean] this device has signed in under that name before
       # @return [Hash] what a right one clears
       def no_guessing!(name, known: false)
@@ -84,7 +91,7 @@ module Web
 
       def not_in_an_exam!
         halt 403, "" if htmx?
-        halt 403, page(:"shared/message", title: "Not during an exam", text: "You have an exam running. Practice goes on when it is handed in.")
+        halt 403, page(:"shared/message", title: "Not during an exam", text: "You have an exam running. Practice and results are there again when it is handed in.")
       end
 
       # The same, handed in if its time is over: nothing is done after that, whoever asks and however often.
@@ -108,11 +115,19 @@ module Web
         attempt
       end
 
-      # The attempt, if its result is there for this user to see.
-      def attempt_to_read
+      # The attempt, if its result is there for this user to see. What a practice result says of the steps is help, too.
+      def attempt_with_result
         attempt = attempt_of_mine
-        may = attempt.instructor_id == current_user.id || attempt.open_to_trainee?
-        halt 404 unless attempt.over? && may
+        mine = attempt.instructor_id == current_user.id
+        halt 404 unless attempt.over?
+        halt 404 unless mine || attempt.open_to_trainee?
+        not_in_an_exam! if !mine && Store::Attempts.new.examined?(current_user)
+        attempt
+      end
+
+      # The same, once it is graded.
+      def attempt_to_read
+        attempt = attempt_with_result
         redirect "/attempts/#{attempt.id}/result" if Store::Grades.new.missing([attempt]).any?
         attempt
       end

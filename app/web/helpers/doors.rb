@@ -19,7 +19,7 @@ module Web
       end
 
       # Only this machine is let in: what stands on cards and screens leads nowhere.
-      def nobody_else? = Network.new(SETTINGS).loopback? && public_url.match?(%r{//(localhost|127\.|\[::1)})
+      def nobody_else? = asked_here? && Network.new(SETTINGS).loopback?
 
       # Code and name as this device knows them, until its trainee signs out.
       def remembered_door
@@ -32,19 +32,18 @@ module Web
       def remember_door(form)
         return if form.user.instructor? || form.room.nil?
 
-        value = JSON.generate(code: form.room.join_code, login: form.user.name)
-        response.set_cookie(Routes::Sessions::REMEMBERED, value: value, path: "/", httponly: true, same_site: :lax, secure: SETTINGS.https, max_age: KnownDevice::LIFE_S)
+        remember(Routes::Sessions::REMEMBERED, JSON.generate(code: form.room.join_code, login: form.user.name))
       end
 
       # The address under which tablets reach this server: as set, or as the one who asks reached it, or the machine's own.
       def public_url
-        network = Network.new(SETTINGS)
         return SETTINGS.url if SETTINGS.url
 
-        asked = request.host_with_port.to_s
-        local = request.host.to_s.match?(/\A(localhost|127\.|\[?::1)/)
-        (local && network.urls.first) || "#{request.scheme}://#{asked}"
+        (asked_here? && Network.new(SETTINGS).urls.first) || "#{request.scheme}://#{request.host_with_port}"
       end
+
+      # Whoever asks sits at this machine.
+      def asked_here? = request.host.to_s.match?(/\A(localhost|127\.|\[?::1)/)
 
       def join_url(room) = "#{public_url}/c/#{room.join_code}"
 

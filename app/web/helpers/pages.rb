@@ -25,11 +25,13 @@ module Web
       end
 
       # Times are told in the zone of whoever reads them.
-      def zone = TZInfo::Timezone.get(current_user&.time_zone || "UTC")
+      def local_time = LocalTime.new(current_user&.time_zone || "UTC")
 
-      def when_words(time) = time ? zone.to_local(time.to_time.utc).strftime("%-d %b, %H:%M") : "–"
+      def zone = TZInfo::Timezone.get(current_user.time_zone)
 
-      def day_words(time) = time ? zone.to_local(time.to_time.utc).strftime("%-d %b %Y") : "–"
+      def when_words(time) = local_time.moment(time)
+
+      def day_words(time) = local_time.day(time)
 
       def differential(psid) = Nurv::Units.differential(psid, unit: (current_user&.units == "kpa") ? :kpa : :psi)
 

@@ -108,12 +108,23 @@ module Web
           policies: Store::Policies.new.of(current_user)
       end
 
+      # @param changes [Array<Hash>, nil] what another policy would change, once that is worked out
+      def show_regrade(exam, form, changes = nil)
+        page :"review/regrade", title: "Change the policy", exam: exam, form: form, changes: changes
+      end
+
       def draft_of_mine = exam_of_mine.tap { |exam| halt 404 unless exam.draft? }
 
       # What a form says of an exam, with this instructor's procedures in its policy.
       def exam_values(form)
         {title: form[:title], policy: Store::Policies.new.with_procedures(current_user, form.policy), stations: form.stations,
          shuffled: form.shuffled?, seed: form.seed, opens_at: form.opens_at}
+      end
+
+      # What benches given outside exams are marked by: the standard, with this instructor's procedures.
+      def usual_policy
+        policies = Store::Policies.new
+        policies.with_procedures(current_user, policies.of(current_user)["standard"])
       end
 
       # Benches of an exam that are not handed in.

@@ -17,16 +17,14 @@ module Web
       # Where finished work leads, if it leads somewhere.
       def redirect_to_outcome(job)
         to = job.state == "done" && job.result[:to] or return
-        flash job.result[:words]
+        flash job.result[:words] if job.result[:words]
         redirect to
       end
 
       # Puts grades that are missing on the list.
       #
       # @return [Array<Store::Attempt>] those still to be graded
-      def want_grades(attempts)
-        Store::Grades.new.missing(attempts).tap { |missing| Store::Grades.new.want(missing) if missing.any? }
-      end
+      def want_grades(attempts) = Store::Grades.new.want(attempts)
     end
   end
 end

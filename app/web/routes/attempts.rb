@@ -43,21 +43,19 @@ module Web
           if !mine && !attempt.open_to_trainee?
             next page(:"shared/message", title: "Handed in", text: "Your instructor reviews this exam and then publishes the result.")
           end
+          attempt = attempt_with_result
           waiting = want_grades([attempt])
           next page(:"attempts/waiting", title: "Result", attempt: attempt, waiting: waiting) if waiting.any?
 
-          begin
-            show_result(attempt)
-          rescue Nurv::Error => error
-            page :"shared/message", title: "Cannot be graded", text: "The log of this attempt cannot be carried out again (#{error.message.lines.first.strip}). It is kept as it is."
-          end
+          problem = Store::Grades.new.problem_with(attempt)
+          next page(:"shared/message", title: "Cannot be graded", text: "This attempt cannot be graded (#{problem}). Its log is kept as it is.") if problem
+
+          show_result(attempt)
         end
 
         # The bench at a moment of the replay, drawn as it stood.
         app.get("/attempts/:id/replay") do
-          attempt = attempt_of_mine
-          halt 404 unless attempt.over?
-          halt 404 if attempt.instructor_id != current_user.id && !attempt.open_to_trainee?
+          attempt = attempt_with_result
           sheet = GradeSheet.of(attempt)
           screen = sheet.screen_at(whole(:ms))
           piece :"attempts/_replay_scene", screen: screen, sheet: sheet, ms: whole(:ms)

@@ -70,7 +70,8 @@ module Web
       def self.files(app)
         app.post("/stations/import") do
           need_instructor!
-          text = params["file"].is_a?(Hash) ? params["file"]["tempfile"].read.force_encoding("UTF-8") : params[:text].to_s
+          file = Form.upload(params["file"])
+          text = file.empty? ? params[:text].to_s : file.force_encoding("UTF-8")
           id = Store::Stations.new.create(current_user, text)
           redirect "/stations/#{id}"
         rescue Nurv::DataError => error

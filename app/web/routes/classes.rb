@@ -156,9 +156,7 @@ module Web
             status 422
             next show_practice_form(room, form)
           end
-          policies = Store::Policies.new
-          policy = policies.with_procedures(current_user, policies.of(current_user)["standard"])
-          count = Store::Attempts.new.create_many(form.stations, form.trainees, instructor: current_user, policy: policy, room: room)
+          count = Store::Attempts.new.create_many(form.stations, form.trainees, instructor: current_user, policy: usual_policy, room: room)
           audit "gave practice", "class #{room.id}", "#{form.stations.map(&:title).join(", ")} to #{form.trainees.size} trainees"
           flash "#{count} practice #{(count == 1) ? "bench is" : "benches are"} given: #{form.stations.size} stations to #{form.trainees.size} trainees."
           redirect "/classes/#{room.id}"

@@ -22,9 +22,8 @@ module Web
             next page(:"proctor/index", title: "Proctor sheets", attempts: Store::Attempts.new.proctored(current_user), stations: Store::Stations.new.of(current_user),
               trainees: Store::Classes.new.trainees_of(current_user), problem: "Choose a station and a trainee.")
           end
-          policies = Store::Policies.new
           attempt = Store::Attempts.new.create(station_row: station, instructor: current_user, trainee: trainee, mode: "proctor", seed: 1,
-            policy: policies.with_procedures(current_user, policies.of(current_user)["standard"]), room: Store::Classes.new.shared(current_user, trainee))
+            policy: usual_policy, room: Store::Classes.new.shared(current_user, trainee))
           audit "began a proctor sheet", "attempt #{attempt.id}", "#{station.title}, #{trainee.name}"
           Store::Attempts.new.begin(attempt, wall_ms)
           redirect "/proctor/#{attempt.id}"

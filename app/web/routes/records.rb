@@ -17,7 +17,7 @@ module Web
           room = room_of_mine
           attempts = Store::Attempts.new.of_class(room).select(&:over?).reject { |attempt| attempt.practice? && params[:practice] != "1" }
           page :"records/items", title: "Item analysis · #{room.name}", room: room, waiting: want_grades(attempts),
-            analysis: RecordRows.new(attempts).analysis, count: attempts.size
+            analysis: ::Work::RecordRows.new(attempts).analysis, count: attempts.size
         end
 
         # Gradebook, summary or the whole class as a file; what is not graded yet is graded for it.
@@ -61,12 +61,12 @@ module Web
       def self.whole_class(app)
         app.post("/classes/import") do
           need_instructor!
-          file = params["archive"]
-          unless file.is_a?(Hash) && file["tempfile"]
+          bytes = Form.upload(params["archive"])
+          if bytes.empty?
             status 422
             next page(:"classes/index", title: "Classes", rooms: Store::Classes.new.of(current_user), form: ClassForm.new, import_error: "Choose a file first.")
           end
-          set_to_work "import", file: ::Work::Files.keep(file["tempfile"].binmode.read, "tar.gz")
+          set_to_work "import", file: ::Work::Files.keep(bytes, "tar.gz")
         end
       end
     end

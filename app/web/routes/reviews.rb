@@ -50,24 +50,27 @@ module Web
       def self.regrade(app)
         app.get("/exams/:id/regrade") do
           exam = exam_of_mine
-          page :"review/regrade", title: "Change the policy", exam: exam, form: PolicyForm.of(exam.policy), changes: nil
+          job = params[:job] && Store::Jobs.new.find_for(current_user, whole(:job))
+          tried = job&.kind == "regrade" && job.data[:exam_id] == exam.id && job.result
+          policy = tried ? Nurv::Grading::Policy.new(job.data[:policy]) : exam.policy
+          show_regrade(exam, PolicyForm.of(policy), tried ? tried[:changes] : nil)
         end
 
-        # Shows what would change; with `apply`, changes it.
+        # Works out what would change; with `apply`, changes it.
         app.post("/exams/:id/regrade") do
           exam = exam_of_mine
           form = PolicyForm.new(params)
           unless form.valid?
             status 422
-            next page(:"review/regrade", title: "Change the policy", exam: exam, form: form, changes: nil)
+            next show_regrade(exam, form)
           end
           policy = Nurv::Grading::Policy.new({**form.data, procedures: exam.policy.procedures})
-          changes = Regrade.new(Store::Attempts.new.of_exam(exam), policy).changes
-          next page(:"review/regrade", title: "Change the policy", exam: exam, form: form, changes: changes) unless params[:apply]
+          set_to_work "regrade", exam_id: exam.id, policy: policy.data unless params[:apply]
 
           Store::Exams.new.change_policy(exam, policy)
-          audit "changed the policy", "exam #{exam.id}", "#{changes.count(&:differs?)} results differ"
-          flash "The policy is changed; #{changes.count(&:differs?)} results differ."
+          want_grades(Store::Attempts.new.of_exam(exam))
+          audit "changed the policy", "exam #{exam.id}", exam.title
+          flash "The policy is changed. Results are graded by it from now on."
           redirect "/exams/#{exam.id}"
         end
       end

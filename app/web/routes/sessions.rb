@@ -23,7 +23,7 @@ module Web
 
         app.post("/sign-in") do
           form = DoorForm.new(params)
-          tried = no_guessing!(form.code.empty? ? form.name : "#{form.code}/#{form.name}", known: KnownDevice.new(request.cookies[KnownDevice::COOKIE]).knows?(form.meant))
+          tried = no_guessing!(form.account, known: known_device.knows?(form.meant))
           user = form.enter
           unless user
             Store::Tries.new.right(tried) if form.unknown?
@@ -53,12 +53,13 @@ module Web
 
         app.post("/pin") do
           need_trainee!
-          no_guessing!(current_user.login)
+          tried = no_guessing!(current_user.name)
           form = PinForm.new(params, ->(pin) { Store::Users.new.pin?(current_user, pin) })
           unless form.valid?
             status 422
             next page(:"sessions/pin", title: "Your PIN", form: form)
           end
+          Store::Tries.new.right(tried)
           Store::Users.new.change_password(current_user, form[:pin], keep: session["token"])
           flash "Your PIN is changed. Other devices are signed out."
           redirect "/work"

@@ -94,10 +94,11 @@ module Web
         app.post("/settings/password") do
           need_instructor!
           users = Store::Users.new
-          no_guessing!(current_user.login)
+          tried = no_guessing!(current_user.name)
           next show_settings(problem: "The password you have now is not that one.") unless users.authenticate(current_user.login, params[:now])
           next show_settings(problem: "A password has at least eight characters.") if params[:password].to_s.length < 8
 
+          Store::Tries.new.right(tried)
           users.change_password(current_user, params[:password], keep: session["token"])
           audit "changed their password", "user #{current_user.id}"
           flash "The password is changed. Other devices are signed out."

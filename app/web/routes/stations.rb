@@ -25,9 +25,8 @@ module Web
             status 422
             next show_station(row, form)
           end
-          policies = Store::Policies.new
           attempt = Store::Attempts.new.create(station_row: row, instructor: current_user, trainee: form.trainee, mode: form.mode, seed: form.seed,
-            policy: policies.with_procedures(current_user, policies.of(current_user)["standard"]), room: Store::Classes.new.shared(current_user, form.trainee))
+            policy: usual_policy, room: Store::Classes.new.shared(current_user, form.trainee))
           audit "assigned", "attempt #{attempt.id}", "#{row.title} to #{form.trainee.name}, #{form.mode}"
           flash "#{row.title} given to #{form.trainee.name} as #{form.mode}."
           redirect "/today"

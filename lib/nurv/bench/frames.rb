@@ -8,13 +8,17 @@ module Nurv
       # Needle points closer to the line between their neighbours than this are left out.
       THIN_PSID = 0.01
       RESIDUAL_EVERY_S = 7
+      # What a face shows at its finest, psid: a tenth of the way between two marks, or its digits.
+      FACE_PSID = {"analogue" => 0.02, "digital" => 0.1}.freeze
+      # Finer than any eye.
+      FINE_PSID = 0.001
 
       # @param span [Span]
       # @param from_s [Float]
       # @param to_s [Float]
       # @param inside [Boolean] pressures of the chambers too, which no eye sees: for practice
-      # @param grain_psid [Float] the needle is told no finer than this: what a face can show
-      def initialize(span, from_s, to_s, inside: false, grain_psid: 0.001)
+      # @param grain_psid [Float] the needle is told no finer than this
+      def initialize(span, from_s, to_s, inside: false, grain_psid: FINE_PSID)
         @inside = inside
         @grain_psid = grain_psid
         @span = span

@@ -38,6 +38,11 @@ module Nurv
         (mistakes & policy.fail_outright) | critical
       end
 
+      # So near to the pass mark, points, a second look is worth it.
+      NEAR = 3.0
+
+      def near_pass_mark? = (score - policy.pass_mark).abs <= NEAR
+
       def pass? = score >= policy.pass_mark && failed_outright.empty?
 
       # The same lines weighed by another policy.

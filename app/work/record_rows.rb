@@ -2,7 +2,7 @@
 
 require "csv"
 
-module Web
+module Work
   # Results as rows: for the spreadsheet, the summary and the analysis.
   class RecordRows
     HEAD = %w[trainee exam station assembly mode second_attempt state score computed_score result overridden mistakes handed_in_utc published_utc variant attempt].freeze

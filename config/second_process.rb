@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 # The second process, for long work: started and stopped with the server, started again if it dies.
-module Helpers
+module SecondProcess
   PAUSE_S = 2
 
   module_function
