@@ -2,10 +2,19 @@
 
 require "rack/mock"
 
-# Long lists: a class of 500 trainees with 2,000 graded attempts, and what a page of each list costs, through the whole
-# application but the socket.
+# Long lists: a class of 500 trainees with 2,000 graded attempts, and what a page of each list costs, through the
+# whole application but the socket.
 class BenchLists
-  PAGES = ["/classes/%d", "/classes/%d/gradebook", "/classes/%d/gradebook?sort=score&desc=1&page=20", "/classes/%d/gradebook?q=trainee+4", "/review", "/today", "/classes", "/settings/audit"].freeze
+  PAGES = %w[
+    /classes/%d
+    /classes/%d/gradebook
+    /classes/%d/gradebook?sort=score&desc=1&page=20
+    /classes/%d/gradebook?q=trainee+4
+    /review
+    /today
+    /classes
+    /settings/audit
+  ].freeze
   TRIES = 15
 
   def initialize(instructor, station)
@@ -32,18 +41,53 @@ class BenchLists
     policy = Nurv::Catalog.default.policies.fetch(:standard).to_json
     sample = sample_grade(policy)
     DB.transaction do
-      people = Array.new(500) { |index| DB[:users].insert(role: "trainee", name: format("Trainee %03d", index), login: "long-#{index}", password_digest: digest, created_at: now) }
+      people =
+        Array.new(500) do |index|
+          DB[:users].insert(
+            role: "trainee",
+            name: format("Trainee %03d", index),
+            login: "long-#{index}",
+            password_digest: digest,
+            created_at: now
+          )
+        end
       DB[:members].import(%i[class_id user_id], people.map { |id| [@room.id, id] })
-      people.cycle.first(2_000).each_with_index do |person, index|
-        id = DB[:attempts].insert(station_body: @station.body, instructor_id: @instructor.id, trainee_id: person, class_id: @room.id, seed: index, mode: "exam", policy_body: policy, status: index.even? ? "submitted" : "published",
-          last_seq: 0, created_at: now, submitted_at: now + index)
-        DB[:grades].insert(**sample, attempt_id: id, score: (index * 7 % 1000) / 10.0)
-      end
+      people
+        .cycle
+        .first(2_000)
+        .each_with_index do |person, index|
+          id =
+            DB[:attempts].insert(
+              station_body: @station.body,
+              instructor_id: @instructor.id,
+              trainee_id: person,
+              class_id: @room.id,
+              seed: index,
+              mode: "exam",
+              policy_body: policy,
+              status: index.even? ? "submitted" : "published",
+              last_seq: 0,
+              created_at: now,
+              submitted_at: now + index
+            )
+          DB[:grades].insert(**sample, attempt_id: id, score: (index * 7 % 1000) / 10.0)
+        end
     end
   end
 
   def sample_grade(policy)
-    id = DB[:attempts].insert(station_body: @station.body, instructor_id: @instructor.id, trainee_id: @instructor.id, seed: 1, mode: "practice", policy_body: policy, status: "submitted", last_seq: 0, created_at: Time.now)
+    id =
+      DB[:attempts].insert(
+        station_body: @station.body,
+        instructor_id: @instructor.id,
+        trainee_id: @instructor.id,
+        seed: 1,
+        mode: "practice",
+        policy_body: policy,
+        status: "submitted",
+        last_seq: 0,
+        created_at: Time.now
+      )
     Store::Grades.new.computed(Store::Attempts.new.find(id))
     DB[:grades].first(attempt_id: id).except(:attempt_id)
   end
@@ -55,7 +99,12 @@ class BenchLists
   end
 
   def request(verb, path, cookie, params = nil, token = nil)
-    answer = Rack::MockRequest.new(Web::App).request(verb, path, {"HTTP_COOKIE" => cookie.to_s, "HTTP_X_CSRF_TOKEN" => token.to_s, :params => params}.compact)
+    answer =
+      Rack::MockRequest.new(Web::App).request(
+        verb,
+        path,
+        { "HTTP_COOKIE" => cookie.to_s, "HTTP_X_CSRF_TOKEN" => token.to_s, :params => params }.compact
+      )
     raise "#{path}: #{answer.status}" unless answer.status < 400
 
     answer
@@ -64,6 +113,14 @@ class BenchLists
   def sign_in
     page = request("GET", "/sign-in", nil)
     cookie = page["set-cookie"].split(";").first
-    request("POST", "/sign-in", cookie, {login: @instructor.login, password: "x"}, page.body[/X-CSRF-Token":"([^"]+)"/, 1])["set-cookie"].split(";").first
+    request(
+      "POST",
+      "/sign-in",
+      cookie,
+      { login: @instructor.login, password: "x" },
+      page.body[/X-CSRF-Token":"([^"]+)"/, 1]
+    )[
+      "set-cookie"
+    ].split(";").first
   end
 end

@@ -1,18 +1,28 @@
 # frozen_string_literal: true
 
-# A served exam under load on loopback, for a bounded time: trainees that act and watch, each with a connection of its own, and
-# an instructor with the room view open.
+# A served exam under load on loopback, for a bounded time: trainees that act and watch, each with a connection of its
+# own, and an instructor with the room view open.
 class BenchLoad
   Result = Struct.new(:acts, :frames, :pages, :room, :errors, :lost)
 
   def initialize(station_rows, instructor, trainees, pause:, seconds:, room_view: false)
     room = Store::Classes.new.create(instructor, "Load #{trainees.size}")
     trainees.each { |trainee| Store::Classes.new.add(room, trainee) }
-    stations = station_rows.map { |row| {station_id: row.id, title: row.title, body: row.body, pool: "A"} }
-    @exam = Store::Exams.new.create(instructor, room, title: "Load", policy: Nurv::Catalog.default.policies.fetch(:standard), stations: stations, shuffled: false, seed: trainees.size)
+    stations = station_rows.map { |row| { station_id: row.id, title: row.title, body: row.body, pool: "A" } }
+    @exam =
+      Store::Exams.new.create(
+        instructor,
+        room,
+        title: "Load",
+        policy: Nurv::Catalog.default.policies.fetch(:standard),
+        stations: stations,
+        shuffled: false,
+        seed: trainees.size
+      )
     Store::Exams.new.open(@exam, trainees)
     store = Store::Attempts.new
-    @attempts = store.of_exam(@exam).sort_by(&:trainee_id).map { |attempt| store.begin(attempt, (Time.now.to_f * 1000).round) }
+    @attempts =
+      store.of_exam(@exam).sort_by(&:trainee_id).map { |attempt| store.begin(attempt, (Time.now.to_f * 1000).round) }
     @trainees = trainees.sort_by(&:id)
     @instructor = instructor
     @pause = pause
@@ -22,14 +32,45 @@ class BenchLoad
 
   def run
     port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
-    environment = {"PORT" => port.to_s, "APP_ENV" => "test", "WEB_CONCURRENCY" => ENV.fetch("BENCH_WORKERS", "2"), "NURV_DATABASE" => ENV["NURV_DATABASE"], "RUBYOPT" => "--yjit", "MALLOC_ARENA_MAX" => "2", "NURV_WORKER" => "1", "SESSION_SECRET" => SETTINGS.session_secret}
+    environment = {
+      "PORT" => port.to_s,
+      "APP_ENV" => "test",
+      "WEB_CONCURRENCY" => ENV.fetch("BENCH_WORKERS", "2"),
+      "NURV_DATABASE" => ENV["NURV_DATABASE"],
+      "RUBYOPT" => "--yjit",
+      "MALLOC_ARENA_MAX" => "2",
+      "NURV_WORKER" => "1",
+      "SESSION_SECRET" => SETTINGS.session_secret
+    }
     DB.disconnect
-    server = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", out: File::NULL, err: "tmp/bench-server.log")
+    server =
+      Process.spawn(
+        environment,
+        "bundle",
+        "exec",
+        "puma",
+        "-C",
+        "config/puma.rb",
+        "config.ru",
+        out: File::NULL,
+        err: "tmp/bench-server.log"
+      )
     wait_for(port)
     watcher = @room_view ? Thread.new { watch(port) } : nil
-    results = @attempts.each_with_index.map { |attempt, index| Thread.new { trainee(port, attempt, @trainees[index], index) } }.map(&:value)
+    results =
+      @attempts
+        .each_with_index
+        .map { |attempt, index| Thread.new { trainee(port, attempt, @trainees[index], index) } }
+        .map(&:value)
     room, room_errors = watcher ? watcher.value : [[], 0]
-    Result.new(results.flat_map { |item| item[0] }, results.flat_map { |item| item[1] }, results.flat_map { |item| item[4] }, room, results.sum { |item| item[2] } + room_errors, lost(results))
+    Result.new(
+      results.flat_map { |item| item[0] },
+      results.flat_map { |item| item[1] },
+      results.flat_map { |item| item[4] },
+      room,
+      results.sum { |item| item[2] } + room_errors,
+      lost(results)
+    )
   ensure
     Process.kill(:TERM, server)
     Process.wait(server)
@@ -48,7 +89,9 @@ class BenchLoad
   end
 
   def lost(results)
-    @attempts.each_with_index.sum { |attempt, index| (DB[:events].where(attempt_id: attempt.id).count - results[index][3]).abs }
+    @attempts.each_with_index.sum do |attempt, index|
+      (DB[:events].where(attempt_id: attempt.id).count - results[index][3]).abs
+    end
   end
 
   # Turns valves and jots, one act a pause, and asks for frames once a second as a page does.
@@ -66,10 +109,10 @@ class BenchLoad
     while now < finish
       started = now
       answer = timed(acts) { post(http, "/attempts/#{attempt.id}/actions", act(acknowledged), cookie, token) }
-      (answer.code == "200" && answer.body.include?("data-seq=\"#{acknowledged + 1}\"")) ? acknowledged += 1 : errors += 1
-      @pause.round.times do
-        timed(frames) { get(http, "/attempts/#{attempt.id}/frames?seq=#{acknowledged}", cookie) }
-      end
+      (answer.code == "200" && answer.body.include?("data-seq=\"#{acknowledged + 1}\"")) ?
+        acknowledged += 1 :
+        errors += 1
+      @pause.round.times { timed(frames) { get(http, "/attempts/#{attempt.id}/frames?seq=#{acknowledged}", cookie) } }
       sleep([@pause - (now - started), 0].max)
     end
     [acts, frames, errors, acknowledged, pages]
@@ -91,10 +134,13 @@ class BenchLoad
   end
 
   def act(number)
-    fields = case number % 5
-    when 4 then {kind: "jot", item: "check_valve_1_apparent", value: number.to_s}
-    else {kind: "turn", valve: "test_cock_#{number % 5 + 1}", to: (number / 5).even? ? 1.0 : 0.0, speed: "normal"}
-    end
+    fields =
+      case number % 5
+      when 4
+        { kind: "jot", item: "check_valve_1_apparent", value: number.to_s }
+      else
+        { kind: "turn", valve: "test_cock_#{number % 5 + 1}", to: (number / 5).even? ? 1.0 : 0.0, speed: "normal" }
+      end
     fields.merge(action_id: "load-#{number}", seq: number, seen_ms: 999_999_999)
   end
 
@@ -110,7 +156,14 @@ class BenchLoad
     raise "sign-in: #{page.code} #{page.body[0, 300]}" unless page["set-cookie"]
 
     jar = kept({}, page)
-    answer = post(http, "/sign-in", {login: person.login, password: "x"}, header(jar), page.body[/X-CSRF-Token":"([^"]+)"/, 1])
+    answer =
+      post(
+        http,
+        "/sign-in",
+        { login: person.login, password: "x" },
+        header(jar),
+        page.body[/X-CSRF-Token":"([^"]+)"/, 1]
+      )
     raise "sign-in as #{person.login}: #{answer.code}" unless answer.code.start_with?("3")
 
     jar = kept(jar, answer)
@@ -120,7 +173,9 @@ class BenchLoad
 
   # Cookies as a browser keeps them.
   def kept(jar, answer)
-    Array(answer.get_fields("set-cookie")).reduce(jar) { |all, text| all.merge([text.split(";").first.split("=", 2)].to_h) }
+    Array(answer.get_fields("set-cookie")).reduce(jar) do |all, text|
+      all.merge([text.split(";").first.split("=", 2)].to_h)
+    end
   end
 
   def header(jar) = jar.map { |name, value| "#{name}=#{value}" }.join("; ")

@@ -19,13 +19,23 @@ class Announcement
   private
 
   def lines
-    ["Nurv is at #{@network.own_url}#{" on this machine" unless @network.loopback?}", *elsewhere, "", *people, "Everything is kept in #{@settings.home}.", "Ctrl-C stops it."]
+    [
+      "Nurv is at #{@network.own_url}#{" on this machine" unless @network.loopback?}",
+      *elsewhere,
+      "",
+      *people,
+      "Everything is kept in #{@settings.home}.",
+      "Ctrl-C stops it."
+    ]
   end
 
   def elsewhere
     return ["For this machine alone. HOST=0.0.0.0 lets tablets in the same network reach it."] if @network.loopback?
 
-    ["From a tablet:   #{@network.urls.first || "this machine has no network address yet"}", *@network.urls.drop(1).map { |url| "           or:   #{url}" }]
+    [
+      "From a tablet:   #{@network.urls.first || "this machine has no network address yet"}",
+      *@network.urls.drop(1).map { |url| "           or:   #{url}" }
+    ]
   end
 
   def people

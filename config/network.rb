@@ -25,11 +25,20 @@ class Network
 
   def hosts
     given = @settings.host
-    return (given == "localhost" || given.start_with?("127.") || given == "::1") ? [] : [bracketed(given)] unless %w[0.0.0.0 ::].include?(given)
+    unless %w[0.0.0.0 ::].include?(given)
+      return (given == "localhost" || given.start_with?("127.") || given == "::1") ? [] : [bracketed(given)]
+    end
 
     list = Socket.ip_address_list
     private, public = list.select(&:ipv4?).reject(&:ipv4_loopback?).partition(&:ipv4_private?)
-    six = (given == "::") ? list.select { |address| address.ipv6? && !address.ipv6_loopback? && !address.ipv6_linklocal? } : []
+    six =
+      (
+        if given == "::"
+          list.select { |address| address.ipv6? && !address.ipv6_loopback? && !address.ipv6_linklocal? }
+        else
+          []
+        end
+      )
     (private + public + six).map { |address| bracketed(address.ip_address) }
   end
 

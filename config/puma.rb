@@ -9,7 +9,8 @@ $stdout.sync = true
 begin
   TCPServer.new(SETTINGS.host, SETTINGS.port).close
 rescue SystemCallError, SocketError => error
-  warn "Nurv cannot start: it cannot listen on #{SETTINGS.host}, port #{SETTINGS.port} (#{error.class.name.split("::").last}). Choose another with HOST or PORT."
+  warn "Nurv cannot start: it cannot listen on #{SETTINGS.host}, port #{SETTINGS.port} " \
+         "(#{error.class.name.split("::").last}). Choose another with HOST or PORT."
   exit 1
 end
 

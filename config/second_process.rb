@@ -9,13 +9,19 @@ module SecondProcess
   def start
     DB.disconnect
     @stopping = false
-    @watch = Thread.new do
-      until @stopping
-        @pid = Process.spawn({"NURV_SERVER_PID" => Process.pid.to_s}, RbConfig.ruby, File.expand_path("worker.rb", __dir__))
-        Process.wait(@pid)
-        sleep PAUSE_S unless @stopping
+    @watch =
+      Thread.new do
+        until @stopping
+          @pid =
+            Process.spawn(
+              {"NURV_SERVER_PID" => Process.pid.to_s},
+              RbConfig.ruby,
+              File.expand_path("worker.rb", __dir__)
+            )
+          Process.wait(@pid)
+          sleep PAUSE_S unless @stopping
+        end
       end
-    end
   end
 
   def stop

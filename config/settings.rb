@@ -8,11 +8,22 @@ require "uri"
 # What the environment says, read once and checked as a whole.
 class Settings
   # A setting that cannot be used; says all that is wrong.
-  class Wrong < ArgumentError; end
+  class Wrong < ArgumentError
+  end
 
   KEYS = {
-    "APP_ENV" => "development", "HOST" => nil, "PORT" => "9292", "PUMA_THREADS" => "5", "WEB_CONCURRENCY" => "0", "APP_HTTPS" => "0",
-    "NURV_HOME" => nil, "NURV_DATABASE" => nil, "SESSION_SECRET" => nil, "NURV_URL" => nil, "NURV_PROXY" => "", "NURV_WORKER" => nil
+    "APP_ENV" => "development",
+    "HOST" => nil,
+    "PORT" => "9292",
+    "PUMA_THREADS" => "5",
+    "WEB_CONCURRENCY" => "0",
+    "APP_HTTPS" => "0",
+    "NURV_HOME" => nil,
+    "NURV_DATABASE" => nil,
+    "SESSION_SECRET" => nil,
+    "NURV_URL" => nil,
+    "NURV_PROXY" => "",
+    "NURV_WORKER" => nil
   }.freeze
   ROOT = File.expand_path("..", __dir__)
   CENTRE = File.join(ROOT, "var/centre")
@@ -40,11 +51,15 @@ class Settings
     @threads = integer("PUMA_THREADS", 1..64)
     @workers = integer("WEB_CONCURRENCY", 0..16)
     @https = value("APP_HTTPS") == "1"
-    @database = value("NURV_DATABASE") || (value("NURV_HOME") ? File.join(value("NURV_HOME"), "nurv.sqlite3") : File.join(ROOT, "var/#{@env}.sqlite3"))
+    @database =
+      value("NURV_DATABASE") ||
+      (value("NURV_HOME") ? File.join(value("NURV_HOME"), "nurv.sqlite3") : File.join(ROOT, "var/#{@env}.sqlite3"))
     @home = File.dirname(File.expand_path(@database))
     @url = public_url
     @proxies = addresses("NURV_PROXY")
-    @problems << "SESSION_SECRET should be at least 64 characters" if value("SESSION_SECRET") && value("SESSION_SECRET").length < 64
+    if value("SESSION_SECRET") && value("SESSION_SECRET").length < 64
+      @problems << "SESSION_SECRET should be at least 64 characters"
+    end
     raise Wrong, @problems.join("; ") if @problems.any?
 
     freeze
@@ -118,6 +133,7 @@ class Settings
       SecureRandom.hex(64).tap { |fresh| file.write(fresh) }
     end
   rescue SystemCallError => error
-    raise Wrong, "the folder #{@home} cannot be written (#{error.class.name.split("::").last}); name another in NURV_HOME"
+    raise Wrong,
+      "the folder #{@home} cannot be written (#{error.class.name.split("::").last}); name another in NURV_HOME"
   end
 end

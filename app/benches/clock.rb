@@ -1,15 +1,17 @@
 # frozen_string_literal: true
 
 module Benches
-  # The simulated clock of a bench against the wall's: the only place that knows how a practice bench rests while nobody is at it,
-  # how an exam pauses, how time is skipped and how it runs out. A frozen value; every change is another one.
+  # The simulated clock of a bench against the wall's: the only place that knows how a practice bench rests while
+  # nobody is at it, how an exam pauses, how time is skipped and how it runs out. A frozen value; every change is
+  # another one.
   #
   # All times are whole milliseconds; `wall_ms` since the epoch, `sim` since the bench was begun.
   class Clock
     # A practice bench stands still so long after its page was last heard of.
     IDLE_MS = 20_000
-    # An act lands when its tester saw the bench that way, but no earlier than this before the server's clock. In an exam no more
-    # than an answer takes on its way, so that nothing seen to happen can be undone; at practice a slow line costs nobody a bleed.
+    # An act lands when its tester saw the bench that way, but no earlier than this before the server's clock. In an
+    # exam no more than an answer takes on its way, so that nothing seen to happen can be undone; at practice a slow
+    # line costs nobody a bleed.
     LATEST_MS = {exam: 800, practice: 3_000}.freeze
 
     FIELDS = %i[anchor_wall_ms anchor_sim_ms seen_wall_ms paused_wall_ms skipped_ms extra_ms].freeze
@@ -18,7 +20,17 @@ module Benches
     # @param exam [Boolean] under exam conditions: it neither rests nor waits
     # @param rests [Boolean] it stands still while nobody is there
     # @param limit_ms [Integer, nil] time that is given
-    def initialize(exam:, rests:, limit_ms: nil, anchor_wall_ms: nil, anchor_sim_ms: 0, seen_wall_ms: nil, paused_wall_ms: nil, skipped_ms: 0, extra_ms: 0)
+    def initialize(
+      exam:,
+      rests:,
+      limit_ms: nil,
+      anchor_wall_ms: nil,
+      anchor_sim_ms: 0,
+      seen_wall_ms: nil,
+      paused_wall_ms: nil,
+      skipped_ms: 0,
+      extra_ms: 0
+    )
       @exam = exam
       @rests = rests
       @limit_ms = limit_ms
@@ -62,7 +74,11 @@ module Benches
       return self unless paused?
 
       stood = wall_ms - paused_wall_ms
-      with(anchor_wall_ms: anchor_wall_ms && anchor_wall_ms + stood, seen_wall_ms: seen_wall_ms && seen_wall_ms + stood, paused_wall_ms: nil)
+      with(
+        anchor_wall_ms: anchor_wall_ms && anchor_wall_ms + stood,
+        seen_wall_ms: seen_wall_ms && seen_wall_ms + stood,
+        paused_wall_ms: nil
+      )
     end
 
     # Waiting left out: simulated time goes on, time used does not.

@@ -26,13 +26,15 @@ module Pdf
       @code = RQRCode::QRCode.new(@join_url, level: :m).modules
       width = @doc.bounds.width / WIDE
       height = @doc.bounds.height / HIGH
-      @members.each_slice(WIDE * HIGH).with_index do |page, number|
-        @doc.start_new_page if number.positive?
-        page.each_with_index do |member, index|
-          corner = [(index % WIDE) * width, @doc.bounds.top - (index / WIDE) * height]
-          @doc.bounding_box(corner, width: width, height: height) { card(member) }
+      @members
+        .each_slice(WIDE * HIGH)
+        .with_index do |page, number|
+          @doc.start_new_page if number.positive?
+          page.each_with_index do |member, index|
+            corner = [(index % WIDE) * width, @doc.bounds.top - (index / WIDE) * height]
+            @doc.bounding_box(corner, width: width, height: height) { card(member) }
+          end
         end
-      end
     end
 
     def card(member)
@@ -42,7 +44,11 @@ module Pdf
       @doc.undash
       size = 84
       draw_code(@doc.bounds.right - size - 12, @doc.bounds.top - 14, size)
-      @doc.bounding_box([12, @doc.bounds.top - 12], width: @doc.bounds.width - size - 34, height: @doc.bounds.height - 20) do
+      @doc.bounding_box(
+        [12, @doc.bounds.top - 12],
+        width: @doc.bounds.width - size - 34,
+        height: @doc.bounds.height - 20
+      ) do
         @doc.font_size(8.5) { @doc.text plain(@room.name), color: SOFT }
         @doc.font_size(13) { @doc.text plain(member.name), style: :bold }
         @doc.move_down 5
@@ -67,7 +73,9 @@ module Pdf
       dot = size / @code.size.to_f
       @doc.fill_color INK
       @code.each_with_index do |row, y|
-        row.each_with_index { |dark, x| @doc.fill_rectangle([left + x * dot, top - y * dot], dot + 0.05, dot + 0.05) if dark }
+        row.each_with_index do |dark, x|
+          @doc.fill_rectangle([left + x * dot, top - y * dot], dot + 0.05, dot + 0.05) if dark
+        end
       end
     end
 

@@ -19,10 +19,32 @@ module Pdf
     def body
       heading("Class summary", @room.name, "#{@rows.size} results, #{@date}")
       section("Results")
-      table([["Trainee", "Station", "State", "Score", "Result", "Handed in"], *@rows], header: true, widths: {3 => 42, 4 => 44})
+      table(
+        [["Trainee", "Station", "State", "Score", "Result", "Handed in"], *@rows],
+        header: true,
+        widths: {
+          3 => 42,
+          4 => 44
+        }
+      )
       section("Missed most")
       missed = @items.select { |item| item.missed.positive? }.first(15)
-      missed.empty? ? note("Nothing was missed.") : table([["What", "Missed", "Of", "Share"], *missed.map { |item| [item.title, item.missed.to_s, item.of.to_s, "#{(item.share * 100).round} %"] }], header: true, widths: {1 => 50, 2 => 40, 3 => 45})
+      if missed.empty?
+        note("Nothing was missed.")
+      else
+        table(
+          [
+            %w[What Missed Of Share],
+            *missed.map { |item| [item.title, item.missed.to_s, item.of.to_s, "#{(item.share * 100).round} %"] }
+          ],
+          header: true,
+          widths: {
+            1 => 50,
+            2 => 40,
+            3 => 45
+          }
+        )
+      end
     end
   end
 end

@@ -18,7 +18,9 @@ module Pdf
 
     # Makes a document write with it.
     def use(document)
-      LETTERS.each { |letters| document.font_families.update("Body #{letters}" => {normal: path(400, letters), bold: path(600, letters)}) }
+      LETTERS.each do |letters|
+        document.font_families.update("Body #{letters}" => {normal: path(400, letters), bold: path(600, letters)})
+      end
       document.font "Body #{LETTERS.first}"
       document.fallback_fonts(LETTERS.drop(1).map { |letters| "Body #{letters}" })
     end
@@ -29,22 +31,33 @@ module Pdf
     def path(weight, letters = LETTERS.first)
       LOCK.synchronize do
         @folder ||= Dir.mktmpdir("nurv-fonts")
-        File.join(@folder, "#{letters}-#{weight}.ttf").tap do |target|
-          File.binwrite(target, unpack(File.binread(File.join(FOLDER, "source-sans-3-#{letters}-#{weight}-normal.woff")))) unless File.exist?(target)
-        end
+        File
+          .join(@folder, "#{letters}-#{weight}.ttf")
+          .tap do |target|
+            unless File.exist?(target)
+              File.binwrite(
+                target,
+                unpack(File.binread(File.join(FOLDER, "source-sans-3-#{letters}-#{weight}-normal.woff")))
+              )
+            end
+          end
       end
     end
 
     def unpack(woff)
       flavor, count = woff[4, 4], woff[12, 2].unpack1("n")
       tables = Array.new(count) { |index| woff[44 + index * 20, 20].unpack("a4N4") }
-      data = tables.map { |_, offset, packed, size, _| (packed < size) ? Zlib::Inflate.inflate(woff[offset, packed]) : woff[offset, size] }
+      data =
+        tables.map do |_, offset, packed, size, _|
+          (packed < size) ? Zlib::Inflate.inflate(woff[offset, packed]) : woff[offset, size]
+        end
       place = 12 + 16 * count
-      directory = tables.each_with_index.map do |(tag, _, _, size, checksum), index|
-        entry = [tag, checksum, place, size].pack("a4N3")
-        place += (data[index].bytesize + 3) / 4 * 4
-        entry
-      end
+      directory =
+        tables.each_with_index.map do |(tag, _, _, size, checksum), index|
+          entry = [tag, checksum, place, size].pack("a4N3")
+          place += (data[index].bytesize + 3) / 4 * 4
+          entry
+        end
       flavor + header(count) + directory.join + data.map { |table| table + "\0" * (-table.bytesize % 4) }.join
     end
 

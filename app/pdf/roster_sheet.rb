@@ -18,7 +18,14 @@ module Pdf
       heading("Roster with PINs, for the instructor alone", @room.name, @date)
       pairs([["Address", @address], ["Class code", @room.join_code]])
       section("#{@members.size} trainees")
-      table([["Trainee", "PIN", "Here"], *@members.map { |member| [member.name, pin(member), ""] }], header: true, widths: {1 => 120, 2 => 120})
+      table(
+        [%w[Trainee PIN Here], *@members.map { |member| [member.name, pin(member), ""] }],
+        header: true,
+        widths: {
+          1 => 120,
+          2 => 120
+        }
+      )
       note("A PIN that a trainee chose is nobody else's to read; give a new one on the class page.")
     end
 

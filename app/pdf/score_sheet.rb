@@ -22,14 +22,34 @@ module Pdf
     def body
       heading("Score sheet", @name, "#{grade.score} of 100, #{grade.pass? ? "pass" : "fail"}")
       station = @sheet.attempt.station
-      pairs([["Exam", @exam&.title || @sheet.attempt.mode.capitalize], ["Station", "#{station.public_name}, variant #{@sheet.attempt.seed}"], ["Procedure", grade.procedure.title], ["Handed in", @date],
-        ["To pass", "#{format("%g", grade.policy.pass_mark)} of 100"], *failed, *computed, *comment])
+      pairs(
+        [
+          ["Exam", @exam&.title || @sheet.attempt.mode.capitalize],
+          ["Station", "#{station.public_name}, variant #{@sheet.attempt.seed}"],
+          ["Procedure", grade.procedure.title],
+          ["Handed in", @date],
+          ["To pass", "#{format("%g", grade.policy.pass_mark)} of 100"],
+          *failed,
+          *computed,
+          *comment
+        ]
+      )
       @sheet.sections.each { |name, lines, share| lines_of(name, lines, share) if lines.any? }
       overrides
       signatures
     end
 
-    def failed = grade.failed_outright.empty? ? [] : [["Fails outright", grade.failed_outright.map { |id| Nurv::Catalog.default.mistakes.fetch(id).name }.join("; ")]]
+    def failed =
+      if grade.failed_outright.empty?
+        []
+      else
+        [
+          [
+            "Fails outright",
+            grade.failed_outright.map { |id| Nurv::Catalog.default.mistakes.fetch(id).name }.join("; ")
+          ]
+        ]
+      end
 
     def computed = @sheet.overrides.empty? ? [] : [["Computed score", @sheet.computed.score.to_s]]
 
@@ -37,10 +57,12 @@ module Pdf
 
     def lines_of(name, lines, share)
       section("#{name}, #{(share * 100).round} %")
-      rows = lines.map do |line|
-        text = line.lost? ? "#{line.title}: #{@sheet.mistake_name(line) || "points lost"}. #{line.happened}" : line.title
-        [line.at_s ? Nurv::Units.clock(line.at_s) : "", text, "#{format("%g", line.earned)} / #{line.points}"]
-      end
+      rows =
+        lines.map do |line|
+          text =
+            line.lost? ? "#{line.title}: #{@sheet.mistake_name(line) || "points lost"}. #{line.happened}" : line.title
+          [line.at_s ? Nurv::Units.clock(line.at_s) : "", text, "#{format("%g", line.earned)} / #{line.points}"]
+        end
       table(rows, widths: {0 => 38, 2 => 52})
     end
 
@@ -48,7 +70,17 @@ module Pdf
       return if @sheet.overrides.empty?
 
       section("Overridden by the instructor")
-      table(@sheet.overrides.map { |key, item| [@sheet.computed.lines.find { |line| line.key == key }&.title || key, "#{format("%g", item.earned)}: #{item.reason} (#{item.by})"] }, widths: {0 => 200})
+      table(
+        @sheet.overrides.map do |key, item|
+          [
+            @sheet.computed.lines.find { |line| line.key == key }&.title || key,
+            "#{format("%g", item.earned)}: #{item.reason} (#{item.by})"
+          ]
+        end,
+        widths: {
+          0 => 200
+        }
+      )
     end
 
     def signatures

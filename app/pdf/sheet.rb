@@ -12,7 +12,19 @@ module Pdf
     HEAD = "F3EFE5"
     BAD = "9C2F1D"
     # What the shipped font has no glyph for, said otherwise.
-    PLAIN = {"≥" => "at least", "≤" => "at most", "✓" => "yes", "✗" => "no", "→" => "to", "−" => "-", "⅛" => "1/8", "⅜" => "3/8", "⅝" => "5/8", "⅞" => "7/8", "\u2002" => " "}.freeze
+    PLAIN = {
+      "≥" => "at least",
+      "≤" => "at most",
+      "✓" => "yes",
+      "✗" => "no",
+      "→" => "to",
+      "−" => "-",
+      "⅛" => "1/8",
+      "⅜" => "3/8",
+      "⅝" => "5/8",
+      "⅞" => "7/8",
+      "\u2002" => " "
+    }.freeze
 
     # @return [String] the PDF
     def render
@@ -27,7 +39,8 @@ module Pdf
 
     private
 
-    def plain(text) = text.to_s.gsub(Regexp.union(PLAIN.keys), PLAIN).encode("UTF-8", invalid: :replace, undef: :replace)
+    def plain(text) =
+      text.to_s.gsub(Regexp.union(PLAIN.keys), PLAIN).encode("UTF-8", invalid: :replace, undef: :replace)
 
     def heading(kicker, text, right = nil)
       @doc.font_size(9) { @doc.text plain(kicker), color: "8A5A12", style: :bold }
@@ -50,8 +63,21 @@ module Pdf
       return if rows.empty?
 
       @doc.font_size(9) do
-        @doc.table(rows.map { |row| row.map { |cell| cell.is_a?(Hash) ? cell.merge(content: plain(cell[:content])) : plain(cell) } }, header: header, width: @doc.bounds.width, column_widths: widths,
-          cell_style: {borders: bare ? [] : [:bottom], border_color: LINE, border_width: 0.5, padding: [3, 5, 3, 2], inline_format: false}) do |made|
+        @doc.table(
+          rows.map do |row|
+            row.map { |cell| cell.is_a?(Hash) ? cell.merge(content: plain(cell[:content])) : plain(cell) }
+          end,
+          header: header,
+          width: @doc.bounds.width,
+          column_widths: widths,
+          cell_style: {
+            borders: bare ? [] : [:bottom],
+            border_color: LINE,
+            border_width: 0.5,
+            padding: [3, 5, 3, 2],
+            inline_format: false
+          }
+        ) do |made|
           made.row(0).font_style = :bold if header
           made.row(0).background_color = HEAD if header
         end
@@ -61,7 +87,12 @@ module Pdf
     def note(text, color: SOFT) = @doc.font_size(8.5) { @doc.text plain(text), color: color }
 
     def foot
-      @doc.number_pages "Nurv · a training aid: no certification and no field test · <page> of <total>", at: [0, -20], size: 8, color: SOFT, align: :center, width: @doc.bounds.width
+      @doc.number_pages "Nurv · a training aid: no certification and no field test · <page> of <total>",
+        at: [0, -20],
+        size: 8,
+        color: SOFT,
+        align: :center,
+        width: @doc.bounds.width
     end
   end
 end

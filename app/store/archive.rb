@@ -5,7 +5,8 @@ require "zlib"
 require "rubygems/package"
 
 module Store
-  # A whole class as one file, and back: roster, exams, stations, every log, overrides. Grades are not in it: they follow.
+  # A whole class as one file, and back: roster, exams, stations, every log, overrides. Grades are not in it: they
+  # follow.
   class Archive
     VERSION = 1
     MB = 1024 * 1024
@@ -15,14 +16,31 @@ module Store
     MOST_UNPACKED = 160 * MB
     MOST_ENTRIES = 20_000
     MOST_PEOPLE = 500
-    ATTEMPT = %i[id exam_id position station_body seed mode policy policy_body status anchor_sim_ms skipped_ms extra_ms retest_of comment last_seq].freeze
+    ATTEMPT = %i[
+      id
+      exam_id
+      position
+      station_body
+      seed
+      mode
+      policy
+      policy_body
+      status
+      anchor_sim_ms
+      skipped_ms
+      extra_ms
+      retest_of
+      comment
+      last_seq
+    ].freeze
     STATES = %w[assigned started submitted published absent unbegun].freeze
     EXAM_STATES = %w[draft open paused closed].freeze
     MODES = %w[practice exam proctor].freeze
     TIMES = %i[created_at started_at submitted_at published_at].freeze
 
     # The file cannot be read as a class.
-    class BadArchive < Nurv::Error; end
+    class BadArchive < Nurv::Error
+    end
 
     def initialize(database = DB)
       @database = database
@@ -49,9 +67,15 @@ module Store
     # @raise [BadArchive]
     def unpack(owner, io, &progress)
       files = read(io)
-      data = JSON.parse(files.fetch("class.json") { raise BadArchive, "There is no class.json in it." }, symbolize_names: true)
+      data =
+        JSON.parse(
+          files.fetch("class.json") { raise BadArchive, "There is no class.json in it." },
+          symbolize_names: true
+        )
       raise BadArchive, "class.json should be a mapping." unless data.is_a?(Hash)
-      raise BadArchive, "It is of version #{data[:version].inspect[0, 20]}; this Nurv reads version #{VERSION}." unless data[:version] == VERSION
+      unless data[:version] == VERSION
+        raise BadArchive, "It is of version #{data[:version].inspect[0, 20]}; this Nurv reads version #{VERSION}."
+      end
 
       # Everything that takes long is done before the database is held: others write meanwhile.
       people = ready(data.fetch(:people))
@@ -61,7 +85,8 @@ module Store
     rescue BadArchive
       raise
     rescue Nurv::DataError => error
-      raise BadArchive, error.problems.first(3).map { |where, what| "#{error.path}: #{where} #{what}" }.join("; ")[0, 300]
+      raise BadArchive,
+        error.problems.first(3).map { |where, what| "#{error.path}: #{where} #{what}" }.join("; ")[0, 300]
     rescue => error
       # Whatever a file from outside makes go wrong, nothing of it was kept.
       warn "archive: #{error.class}: #{error.message.lines.first}"
@@ -72,15 +97,30 @@ module Store
 
     def add(tar, name, text) = tar.add_file_simple(name, 0o644, text.bytesize) { |file| file.write(text) }
 
-    def log_of(attempt) = @database[:events].where(attempt_id: attempt[:id]).order(:seq).select_map(:body).map { |body| "#{body}\n" }.join
+    def log_of(attempt) =
+      @database[:events].where(attempt_id: attempt[:id]).order(:seq).select_map(:body).map { |body| "#{body}\n" }.join
 
     def description(room, attempts)
-      ids = attempts.map { |attempt| attempt[:trainee_id] } | @database[:members].where(class_id: room.id).select_map(:user_id)
-      {version: VERSION, name: room.name, people: @database[:users].where(id: ids).select_map([:id, :name]).map { |id, name| {id: id, name: name} },
-       roster: @database[:members].where(class_id: room.id).select_map(:user_id),
-       exams: @database[:exams].where(class_id: room.id).order(:id).map { |row| stamped(row.except(:class_id, :owner_id, :opens_at)) },
-       attempts: attempts.map { |row| stamped(row.slice(*ATTEMPT, *TIMES)).merge(trainee: row[:trainee_id]) },
-       overrides: @database[:overrides].where(attempt_id: attempts.map { |row| row[:id] }).order(:id).map { |row| stamped(row.slice(:attempt_id, :line, :earned, :reason, :at)) }}
+      ids =
+        attempts.map { |attempt| attempt[:trainee_id] } |
+        @database[:members].where(class_id: room.id).select_map(:user_id)
+      {
+        version: VERSION,
+        name: room.name,
+        people: @database[:users].where(id: ids).select_map(%i[id name]).map { |id, name| {id: id, name: name} },
+        roster: @database[:members].where(class_id: room.id).select_map(:user_id),
+        exams:
+          @database[:exams]
+            .where(class_id: room.id)
+            .order(:id)
+            .map { |row| stamped(row.except(:class_id, :owner_id, :opens_at)) },
+        attempts: attempts.map { |row| stamped(row.slice(*ATTEMPT, *TIMES)).merge(trainee: row[:trainee_id]) },
+        overrides:
+          @database[:overrides]
+            .where(attempt_id: attempts.map { |row| row[:id] })
+            .order(:id)
+            .map { |row| stamped(row.slice(:attempt_id, :line, :earned, :reason, :at)) }
+      }
     end
 
     def stamped(row) = row.transform_values { |value| value.is_a?(Time) ? value.utc.iso8601(3) : value }
@@ -91,19 +131,23 @@ module Store
 
       total = 0
       Zlib::GzipReader.wrap(io) do |gzip|
-        Gem::Package::TarReader.new(gzip).each_with_object({}) do |entry, files|
-          total += entry.header.size
-          large = entry.header.size > MOST_ENTRY || total > MOST_UNPACKED || files.size > MOST_ENTRIES
-          raise BadArchive, "It unpacks to too much." if large
+        Gem::Package::TarReader
+          .new(gzip)
+          .each_with_object({}) do |entry, files|
+            total += entry.header.size
+            large = entry.header.size > MOST_ENTRY || total > MOST_UNPACKED || files.size > MOST_ENTRIES
+            raise BadArchive, "It unpacks to too much." if large
 
-          files[entry.full_name] = entry.read.to_s.dup.force_encoding("UTF-8")
-        end
+            files[entry.full_name] = entry.read.to_s.dup.force_encoding("UTF-8")
+          end
       end
     end
 
     # A PIN takes a while to hash, so that is done before the database is held.
     def ready(people)
-      raise BadArchive, "It has more than #{MOST_PEOPLE} people." unless people.is_a?(Array) && people.size <= MOST_PEOPLE
+      unless people.is_a?(Array) && people.size <= MOST_PEOPLE
+        raise BadArchive, "It has more than #{MOST_PEOPLE} people."
+      end
 
       people.map do |person|
         pin = Users.draw_pin
@@ -114,11 +158,19 @@ module Store
     def restore(owner, data, people, attempts)
       room = Classes.new(@database).create(owner, Names.clean(data.fetch(:name))[0, 80])
       users = Users.new(@database)
-      people = people.to_h { |person| [person[:id], users.create_trainee(person[:name], room.join_code, digest: person[:digest], card_pin: person[:pin]).id] }
+      people =
+        people.to_h do |person|
+          [
+            person[:id],
+            users.create_trainee(person[:name], room.join_code, digest: person[:digest], card_pin: person[:pin]).id
+          ]
+        end
       data.fetch(:roster).each { |id| @database[:members].insert(class_id: room.id, user_id: people.fetch(id)) }
       exams = data.fetch(:exams).to_h { |row| [row.fetch(:id), restore_exam(owner, room, row)] }
       restored = {}
-      attempts.each { |row, values, log| restored[row.fetch(:id)] = restore_attempt(owner, room, row, values, log, people, exams, restored) }
+      attempts.each do |row, values, log|
+        restored[row.fetch(:id)] = restore_attempt(owner, room, row, values, log, people, exams, restored)
+      end
       data.fetch(:overrides).each { |row| restore_override(owner, row, restored) }
       room
     end
@@ -135,39 +187,66 @@ module Store
 
     def restore_override(owner, row, attempts)
       points = row.fetch(:earned)
-      raise BadArchive, "An override gives #{points.inspect[0, 20]} points." unless points.is_a?(Numeric) && points.to_f.finite? && points.between?(0, 1000)
+      unless points.is_a?(Numeric) && points.to_f.finite? && points.between?(0, 1000)
+        raise BadArchive, "An override gives #{points.inspect[0, 20]} points."
+      end
 
-      @database[:overrides].insert(attempt_id: attempts.fetch(row.fetch(:attempt_id)), user_id: owner.id, line: row.fetch(:line).to_s[0, 120],
-        earned: points.to_f, reason: row.fetch(:reason).to_s[0, 2_000], at: time(row[:at]))
+      @database[:overrides].insert(
+        attempt_id: attempts.fetch(row.fetch(:attempt_id)),
+        user_id: owner.id,
+        line: row.fetch(:line).to_s[0, 120],
+        earned: points.to_f,
+        reason: row.fetch(:reason).to_s[0, 2_000],
+        at: time(row[:at])
+      )
     end
 
     def check_exam(row)
-      raise BadArchive, "Exam #{row[:id]} is in a state this Nurv does not know." unless EXAM_STATES.include?(row[:status])
+      unless EXAM_STATES.include?(row[:status])
+        raise BadArchive, "Exam #{row[:id]} is in a state this Nurv does not know."
+      end
 
       Nurv::Grading::Policy.parse(row.fetch(:policy), "policy of exam #{row[:id]}")
-      JSON.parse(row.fetch(:stations), symbolize_names: true).each do |item|
-        Nurv::Scenarios::Station.parse(item.fetch(:body), "a station of exam #{row[:id]}")
-      end
+      JSON
+        .parse(row.fetch(:stations), symbolize_names: true)
+        .each { |item| Nurv::Scenarios::Station.parse(item.fetch(:body), "a station of exam #{row[:id]}") }
     end
 
     # An exam that was running when it was exported is over here: nobody is at its benches.
     def restore_exam(owner, room, row)
       status = (row[:status] == "draft") ? "draft" : "closed"
-      @database[:exams].insert(title: row.fetch(:title).to_s[0, 80], seed: whole(row.fetch(:seed)), policy: row[:policy], stations: row[:stations],
-        shuffled: row[:shuffled] == true, status: status, class_id: room.id, owner_id: owner.id,
-        **%i[created_at opened_at closed_at].to_h { |name| [name, time(row[name])] })
+      @database[:exams].insert(
+        title: row.fetch(:title).to_s[0, 80],
+        seed: whole(row.fetch(:seed)),
+        policy: row[:policy],
+        stations: row[:stations],
+        shuffled: row[:shuffled] == true,
+        status: status,
+        class_id: room.id,
+        owner_id: owner.id,
+        **%i[created_at opened_at closed_at].to_h { |name| [name, time(row[name])] }
+      )
     end
 
     def restore_attempt(owner, room, row, values, log, people, exams, attempts)
-      id = @database[:attempts].insert(**values, trainee_id: people.fetch(row.fetch(:trainee)), instructor_id: owner.id, class_id: room.id,
-        exam_id: row[:exam_id] && exams.fetch(row[:exam_id]), retest_of: row[:retest_of] && attempts[row[:retest_of]])
+      id =
+        @database[:attempts].insert(
+          **values,
+          trainee_id: people.fetch(row.fetch(:trainee)),
+          instructor_id: owner.id,
+          class_id: room.id,
+          exam_id: row[:exam_id] && exams.fetch(row[:exam_id]),
+          retest_of: row[:retest_of] && attempts[row[:retest_of]]
+        )
       insert_log(id, log)
       id
     end
 
     def policy_of(row)
       return Nurv::Grading::Policy.parse(row[:policy_body], "policy of attempt #{row[:id]}") if row[:policy_body]
-      raise BadArchive, "Attempt #{row[:id]} is under a policy this Nurv does not know." unless Nurv::Catalog.default.policies.key?(row.fetch(:policy).to_s.to_sym)
+      unless Nurv::Catalog.default.policies.key?(row.fetch(:policy).to_s.to_sym)
+        raise BadArchive, "Attempt #{row[:id]} is under a policy this Nurv does not know."
+      end
     end
 
     # Nobody is at a bench that comes out of a file: its clock stands where its log ends.
@@ -177,22 +256,46 @@ module Store
 
       policy_of(row)
       station = Nurv::Scenarios::Station.parse(row.fetch(:station_body), "station of attempt #{row[:id]}")
-      values = {station_body: row[:station_body], station_title: station.title, seed: whole(row.fetch(:seed)), mode: row[:mode], policy: row.fetch(:policy), policy_body: row[:policy_body],
-                status: row[:status], position: whole(row.fetch(:position, 0)), anchor_sim_ms: whole(row.fetch(:anchor_sim_ms, 0)), skipped_ms: whole(row.fetch(:skipped_ms, 0)),
-                extra_ms: whole(row.fetch(:extra_ms, 0)), comment: row[:comment]&.to_s&.slice(0, 2_000), last_seq: log.size, **TIMES.to_h { |name| [name, time(row[name])] }}
+      values = {
+        station_body: row[:station_body],
+        station_title: station.title,
+        seed: whole(row.fetch(:seed)),
+        mode: row[:mode],
+        policy: row.fetch(:policy),
+        policy_body: row[:policy_body],
+        status: row[:status],
+        position: whole(row.fetch(:position, 0)),
+        anchor_sim_ms: whole(row.fetch(:anchor_sim_ms, 0)),
+        skipped_ms: whole(row.fetch(:skipped_ms, 0)),
+        extra_ms: whole(row.fetch(:extra_ms, 0)),
+        comment: row[:comment]&.to_s&.slice(0, 2_000),
+        last_seq: log.size,
+        **TIMES.to_h { |name| [name, time(row[name])] }
+      }
       running = row[:status] == "started"
       over = running ? {status: "submitted", submitted_at: Clock.now} : {}
       values.merge(over, created_at: values[:created_at] || Clock.now)
     end
 
     def insert_log(id, log)
-      @database[:events].multi_insert(log.each_with_index.map do |action, index|
-        {attempt_id: id, seq: index + 1, action_id: action.id || "imported-#{index}", at_ms: action.at_ms, body: action.to_json, recorded_at: Clock.now}
-      end)
+      @database[:events].multi_insert(
+        log.each_with_index.map do |action, index|
+          {
+            attempt_id: id,
+            seq: index + 1,
+            action_id: action.id || "imported-#{index}",
+            at_ms: action.at_ms,
+            body: action.to_json,
+            recorded_at: Clock.now
+          }
+        end
+      )
     end
 
     def whole(value)
-      raise BadArchive, "#{value.inspect[0, 40]} should be a whole number." unless value.is_a?(Integer) && value.abs < 10**12
+      unless value.is_a?(Integer) && value.abs < 10**12
+        raise BadArchive, "#{value.inspect[0, 40]} should be a whole number."
+      end
 
       value
     end

@@ -3,9 +3,35 @@
 module Store
   # One person at one bench: a row, and the core objects that its station, seed and clock stand for.
   class Attempt
-    COLUMNS = %i[id station_id station_body instructor_id trainee_id seed mode policy status anchor_wall_ms anchor_sim_ms seen_wall_ms
-      last_seq created_at started_at submitted_at published_at class_id exam_id position policy_body extra_ms skipped_ms paused_wall_ms
-      retest_of comment needle_psid].freeze
+    COLUMNS = %i[
+      id
+      station_id
+      station_body
+      instructor_id
+      trainee_id
+      seed
+      mode
+      policy
+      status
+      anchor_wall_ms
+      anchor_sim_ms
+      seen_wall_ms
+      last_seq
+      created_at
+      started_at
+      submitted_at
+      published_at
+      class_id
+      exam_id
+      position
+      policy_body
+      extra_ms
+      skipped_ms
+      paused_wall_ms
+      retest_of
+      comment
+      needle_psid
+    ].freeze
     COLUMNS.each { |column| define_method(column) { @row[column] } }
 
     attr_reader :trainee_name, :progress
@@ -17,7 +43,8 @@ module Store
       @progress = progress
     end
 
-    # Whether what is kept of it can be read: one that was damaged, or came from elsewhere, must not keep a list from being shown.
+    # Whether what is kept of it can be read: one that was damaged, or came from elsewhere, must not keep a list from
+    # being shown.
     def sound?
       station && grading_policy && true
     rescue Nurv::Error, KeyError, TypeError, NoMethodError, JSON::ParserError => error
@@ -30,7 +57,9 @@ module Store
     def variant = @variant ||= Nurv::Scenarios::Variant.new(station, seed)
 
     # The policy this attempt is marked by, as it was when it was set.
-    def grading_policy = @grading_policy ||= policy_body ? Policies.parse(policy_body) : Nurv::Catalog.default.policies.fetch(policy.to_sym)
+    def grading_policy =
+      @grading_policy ||=
+        policy_body ? Policies.parse(policy_body) : Nurv::Catalog.default.policies.fetch(policy.to_sym)
 
     def proctored? = mode == "proctor"
 
@@ -38,7 +67,8 @@ module Store
 
     # The bench's clock against the wall's.
     def clock
-      @clock ||= Benches::Clock.new(exam: exam?, rests: practice?, limit_ms: limit_ms, **@row.slice(*Benches::Clock::FIELDS))
+      @clock ||=
+        Benches::Clock.new(exam: exam?, rests: practice?, limit_ms: limit_ms, **@row.slice(*Benches::Clock::FIELDS))
     end
 
     def paused? = clock.paused?
@@ -79,12 +109,15 @@ module Store
       end
 
       def parse(body)
-        @lock.synchronize { @kept[body] } || @parse.call(body).tap do |value|
-          @lock.synchronize do
-            @kept.shift if @kept.size >= MOST
-            @kept[body] = value
-          end
-        end
+        @lock.synchronize { @kept[body] } ||
+          @parse
+            .call(body)
+            .tap do |value|
+              @lock.synchronize do
+                @kept.shift if @kept.size >= MOST
+                @kept[body] = value
+              end
+            end
       end
     end
 

@@ -4,7 +4,8 @@ module Store
   # Attempts and their logs. An act is acknowledged only once it is on disk.
   class Attempts
     # The bench has gone on since the page that sent the act was drawn.
-    class MovedOn < Nurv::Error; end
+    class MovedOn < Nurv::Error
+    end
 
     SEEN_EVERY_MS = 3_000
     # After publishing.
@@ -27,27 +28,50 @@ module Store
     # What is to be done first: benches begun, then exams in their order, then the rest, newest first.
     def of_trainee(user)
       order = Hash.new(2).merge("started" => 0, "assigned" => 1)
-      with_names(@rows.where(trainee_id: user.id).exclude(status: "left").reverse(:id)).sort_by.with_index { |attempt, index| [order[attempt.status], attempt.exam? ? 0 : 1, attempt.exam_id ? -attempt.exam_id : 0, attempt.position, index] }
+      with_names(@rows.where(trainee_id: user.id).exclude(status: "left").reverse(:id))
+        .sort_by
+        .with_index do |attempt, index|
+        [
+          order[attempt.status],
+          attempt.exam? ? 0 : 1,
+          attempt.exam_id ? -attempt.exam_id : 0,
+          attempt.position,
+          index
+        ]
+      end
     end
 
-    def of_instructor(user, limit: 60) = with_names(@rows.where(instructor_id: user.id).where(exam_id: nil).exclude(status: "left").exclude(trainee_id: user.id).reverse(:id).limit(limit))
+    def of_instructor(user, limit: 60) =
+      with_names(
+        @rows
+          .where(instructor_id: user.id)
+          .where(exam_id: nil)
+          .exclude(status: "left")
+          .exclude(trainee_id: user.id)
+          .reverse(:id)
+          .limit(limit)
+      )
 
     def of_exam(exam, progress: false) = of_exam_number(exam.id, progress: progress)
 
-    def of_exam_number(id, progress: false) = with_names(@rows.where(exam_id: id).order(:trainee_id, :position), progress: progress)
+    def of_exam_number(id, progress: false) =
+      with_names(@rows.where(exam_id: id).order(:trainee_id, :position), progress: progress)
 
     def of_class(room) = with_names(@rows.where(class_id: room.id).order(:id))
 
     # What one person has and had in a class.
-    def of_member(room, user) = with_names(@rows.where(class_id: room.id, trainee_id: user.id).exclude(status: "left").reverse(:id))
+    def of_member(room, user) =
+      with_names(@rows.where(class_id: room.id, trainee_id: user.id).exclude(status: "left").reverse(:id))
 
     # Those of these numbers that are this person's, as trainee or instructor.
-    def of_ids(user, ids) = @rows.where(id: ids).where(Sequel.or(trainee_id: user.id, instructor_id: user.id)).map { |row| wrap(row) }
+    def of_ids(user, ids) =
+      @rows.where(id: ids).where(Sequel.or(trainee_id: user.id, instructor_id: user.id)).map { |row| wrap(row) }
 
     # Handed in and not yet published, oldest first.
     def to_review(user, limit: 60) = with_names(waiting(user).order(:submitted_at, :id).limit(limit))
 
-    # Those of an instructor that cannot be read any more: told by number, and nothing else is kept from being shown by them.
+    # Those of an instructor that cannot be read any more: told by number, and nothing else is kept from being shown
+    # by them.
     #
     # @return [Array<Integer>]
     def damaged(user)
@@ -61,7 +85,15 @@ module Store
     def count_to_review(user) = waiting(user).count
 
     # At a bench in practice, for the instructor's practice room.
-    def practising(user, progress: false) = with_names(@rows.where(instructor_id: user.id, mode: "practice", status: "started").exclude(trainee_id: user.id).reverse(:seen_wall_ms).limit(40), progress: progress)
+    def practising(user, progress: false) =
+      with_names(
+        @rows
+          .where(instructor_id: user.id, mode: "practice", status: "started")
+          .exclude(trainee_id: user.id)
+          .reverse(:seen_wall_ms)
+          .limit(40),
+        progress: progress
+      )
 
     def proctored(user) = with_names(@rows.where(instructor_id: user.id, mode: "proctor").reverse(:id).limit(60))
 
@@ -74,16 +106,30 @@ module Store
     def examined?(user) = @rows.where(trainee_id: user.id, mode: "exam", status: "started").any?
 
     def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, room: nil)
-      find(@rows.insert(row_for(station_row, trainee, instructor, mode: mode, seed: seed, policy: policy, room: room)))
+      find(
+        @rows.insert(row_for(station_row, trainee, instructor, mode: mode, seed: seed, policy: policy, room: room))
+      )
     end
 
-    # A practice bench for each of these people at each of these stations, each with a variant of their own. All or none.
+    # A practice bench for each of these people at each of these stations, each with a variant of their own. All or
+    # none.
     #
     # @return [Integer] how many
     def create_many(stations, trainees, instructor:, policy:, room:)
-      rows = trainees.product(stations).map do |trainee, station|
-        row_for(station, trainee, instructor, mode: "practice", seed: rand(1..999_999), policy: policy, room: room)
-      end
+      rows =
+        trainees
+          .product(stations)
+          .map do |trainee, station|
+            row_for(
+              station,
+              trainee,
+              instructor,
+              mode: "practice",
+              seed: rand(1..999_999),
+              policy: policy,
+              room: room
+            )
+          end
       @rows.multi_insert(rows)
       rows.size
     end
@@ -91,8 +137,8 @@ module Store
     # The same station and policy with another seed, linked to the first try.
     def create_retest(attempt, seed) = once_more(attempt, seed: seed, retest_of: attempt.id)
 
-    # The same bench as it stood before the step that was reached last. A log is only ever added to, so this is a new attempt that
-    # begins with the acts up to there; the one left behind stays as it is.
+    # The same bench as it stood before the step that was reached last. A log is only ever added to, so this is a new
+    # attempt that begins with the acts up to there; the one left behind stays as it is.
     def step_back(attempt, wall_ms)
       bench = LiveBench.of(attempt)
       until_ms = bench.look { bench.progress.before_last_step_ms }
@@ -102,7 +148,13 @@ module Store
       LiveBench.of(again).take_over(again, kept)
       @database.transaction do
         @rows.where(id: attempt.id, status: "started").update(status: "left")
-        @rows.where(id: again.id).update(status: "started", started_at: Clock.now, anchor_sim_ms: until_ms, anchor_wall_ms: wall_ms, seen_wall_ms: wall_ms)
+        @rows.where(id: again.id).update(
+          status: "started",
+          started_at: Clock.now,
+          anchor_sim_ms: until_ms,
+          anchor_wall_ms: wall_ms,
+          seen_wall_ms: wall_ms
+        )
       end
       find(again.id)
     end
@@ -117,8 +169,11 @@ module Store
 
     # Starts the clock. Starting twice changes nothing.
     def begin(attempt, wall_ms)
-      @rows.where(id: attempt.id, status: "assigned")
-        .update(status: "started", started_at: Clock.now, **attempt.clock.begin(wall_ms).changes_from(attempt.clock))
+      @rows.where(id: attempt.id, status: "assigned").update(
+        status: "started",
+        started_at: Clock.now,
+        **attempt.clock.begin(wall_ms).changes_from(attempt.clock)
+      )
       find(attempt.id)
     end
 
@@ -135,8 +190,8 @@ module Store
       attempt
     end
 
-    # Notes that the tester's page is there, and what its gauge shows. Every few seconds is enough for who watches the room; a
-    # bench is looked at even where nothing can be written.
+    # Notes that the tester's page is there, and what its gauge shows. Every few seconds is enough for who watches the
+    # room; a bench is looked at even where nothing can be written.
     def saw(attempt, wall_ms, needle_psid)
       return if wall_ms - attempt.seen_wall_ms.to_i < SEEN_EVERY_MS
 
@@ -177,12 +232,21 @@ module Store
         seq = @rows.where(id: attempt.id).get(:last_seq)
         raise MovedOn, "The bench has moved on in another window." unless seq == known_seq
 
-        @events.insert(attempt_id: attempt.id, seq: seq + 1, action_id: action.id, at_ms: action.at_ms,
-          body: action.to_json, recorded_at: Clock.now)
+        @events.insert(
+          attempt_id: attempt.id,
+          seq: seq + 1,
+          action_id: action.id,
+          at_ms: action.at_ms,
+          body: action.to_json,
+          recorded_at: Clock.now
+        )
         changes = (action.kind == :submit) ? {status: "submitted", submitted_at: Clock.now} : {}
         @rows.where(id: attempt.id).update(last_seq: seq + 1, **changes, **seen.to_h)
         kept = {seq: seq + 1, body: snapshot, progress: progress}
-        @database[:snapshots].insert_conflict(target: :attempt_id, update: kept).insert(attempt_id: attempt.id, **kept)
+        @database[:snapshots].insert_conflict(target: :attempt_id, update: kept).insert(
+          attempt_id: attempt.id,
+          **kept
+        )
         true
       end
     end
@@ -190,24 +254,31 @@ module Store
     def recorded?(attempt, action_id) = @events.where(attempt_id: attempt.id, action_id: action_id).any?
 
     # @return [Array<String>] of acts after this number
-    def action_ids_after(attempt, seq) = @events.where(attempt_id: attempt.id).where { self.seq > seq }.order(:seq).select_map(:action_id)
+    def action_ids_after(attempt, seq) =
+      @events.where(attempt_id: attempt.id).where { self.seq > seq }.order(:seq).select_map(:action_id)
 
     # @return [Array<Nurv::Bench::Action>] acts after this number
     def actions_after(attempt, seq)
-      @events.where(attempt_id: attempt.id).where { self.seq > seq }.order(:seq).select_map(:body)
+      @events
+        .where(attempt_id: attempt.id)
+        .where { self.seq > seq }
+        .order(:seq)
+        .select_map(:body)
         .map { |body| Nurv::Bench::Action.parse(body) }
     end
 
     def log(attempt) = Nurv::Bench::Log.new(actions_after(attempt, 0))
 
     # @return [Array(Integer, String, String), nil] number, text and progress of the newest snapshot
-    def snapshot(attempt) = @database[:snapshots].where(attempt_id: attempt.id).get([:seq, :body, :progress])
+    def snapshot(attempt) = @database[:snapshots].where(attempt_id: attempt.id).get(%i[seq body progress])
 
     # More time, for a bench at work or one not begun.
     #
     # @return [Integer] how many got it
     def extend_time(attempts, minutes)
-      @rows.where(id: attempts.map(&:id), status: %w[assigned started]).update(extra_ms: Sequel[:extra_ms] + minutes * 60_000)
+      @rows.where(id: attempts.map(&:id), status: %w[assigned started]).update(
+        extra_ms: Sequel[:extra_ms] + minutes * 60_000
+      )
     end
 
     def comment(attempt, text) = @rows.where(id: attempt.id).update(comment: text)
@@ -234,7 +305,8 @@ module Store
         attempt = find(attempt.id)
         ((tries += 1) < 3) ? retry : warn("handing in attempt #{attempt.id}: acts keep coming in")
       rescue Nurv::Error, Sequel::DatabaseError => error
-        # One bench that cannot be handed in, or not now, must not keep the others from being so, nor a page from being shown.
+        # One bench that cannot be handed in, or not now, must not keep the others from being so, nor a page from
+        # being shown.
         warn "handing in attempt #{attempt.id}: #{error.message}"
       end
     end
@@ -258,22 +330,48 @@ module Store
     # @param ids [Array<Integer>]
     # @return [Integer] how many
     def take_back(ids)
-      @rows.where(id: ids, status: "published").where { published_at >= Clock.now - TAKE_BACK_S }.update(status: "submitted", published_at: nil)
+      @rows
+        .where(id: ids, status: "published")
+        .where { published_at >= Clock.now - TAKE_BACK_S }
+        .update(status: "submitted", published_at: nil)
     end
 
     # Published so short a time ago that it can be taken back.
-    def to_take_back(exam) = with_names(@rows.where(exam_id: exam.id, status: "published").where { published_at >= Clock.now - TAKE_BACK_S })
+    def to_take_back(exam) =
+      with_names(@rows.where(exam_id: exam.id, status: "published").where { published_at >= Clock.now - TAKE_BACK_S })
 
     private
 
     def row_for(station, trainee, instructor, mode:, seed:, policy:, room:)
-      {station_id: station.id, station_body: station.body, station_title: station.title, instructor_id: instructor.id,
-       trainee_id: trainee.id, mode: mode, seed: seed, policy_body: policy&.to_json, class_id: room&.id, created_at: Clock.now}
+      {
+        station_id: station.id,
+        station_body: station.body,
+        station_title: station.title,
+        instructor_id: instructor.id,
+        trainee_id: trainee.id,
+        mode: mode,
+        seed: seed,
+        policy_body: policy&.to_json,
+        class_id: room&.id,
+        created_at: Clock.now
+      }
     end
 
     # @param changed [Hash] what is not as it was
     def once_more(attempt, **changed)
-      row = @rows.first(id: attempt.id).slice(:station_id, :station_body, :station_title, :instructor_id, :trainee_id, :mode, :seed, :policy, :policy_body, :class_id)
+      row =
+        @rows.first(id: attempt.id).slice(
+          :station_id,
+          :station_body,
+          :station_title,
+          :instructor_id,
+          :trainee_id,
+          :mode,
+          :seed,
+          :policy,
+          :policy_body,
+          :class_id
+        )
       find(@rows.insert(**row, created_at: Clock.now, **changed))
     end
 
@@ -283,8 +381,17 @@ module Store
 
     def with_names(rows, progress: false)
       people = @database[:users].where(id: rows.select(:trainee_id)).select_hash(:id, :name)
-      notes = progress ? @database[:snapshots].where(attempt_id: rows.select(:id)).select_hash(:attempt_id, :progress) : {}
-      rows.map { |row| Attempt.new(row, trainee_name: people[row[:trainee_id]], progress: notes[row[:id]] && JSON.parse(notes[row[:id]], symbolize_names: true)) }.select(&:sound?)
+      notes =
+        progress ? @database[:snapshots].where(attempt_id: rows.select(:id)).select_hash(:attempt_id, :progress) : {}
+      rows
+        .map do |row|
+          Attempt.new(
+            row,
+            trainee_name: people[row[:trainee_id]],
+            progress: notes[row[:id]] && JSON.parse(notes[row[:id]], symbolize_names: true)
+          )
+        end
+        .select(&:sound?)
     end
   end
 end

@@ -11,7 +11,11 @@ module Store
 
     # Newest first, with names; of one user, or of all.
     def of(user, page = 0)
-      rows = @rows.left_join(:users, id: Sequel[:audits][:user_id]).select(Sequel[:audits][:at], :name, :act, :subject, :detail).order(Sequel.desc(Sequel[:audits][:id]))
+      rows =
+        @rows
+          .left_join(:users, id: Sequel[:audits][:user_id])
+          .select(Sequel[:audits][:at], :name, :act, :subject, :detail)
+          .order(Sequel.desc(Sequel[:audits][:id]))
       rows = rows.where(user_id: user.id) if user
       rows.limit(PAGE, [page, 0].max * PAGE).all
     end

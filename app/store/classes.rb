@@ -5,9 +5,10 @@ require "securerandom"
 module Store
   # Classes and who is in them. An instructor sees only their own.
   class Classes
-    Room = Struct.new(:id, :owner_id, :name, :join_code, :created_at, :archived_at, :size, keyword_init: true) do
-      def archived? = !archived_at.nil?
-    end
+    Room =
+      Struct.new(:id, :owner_id, :name, :join_code, :created_at, :archived_at, :size, keyword_init: true) do
+        def archived? = !archived_at.nil?
+      end
     MOST = 400
     # Letters and digits that cannot be taken for one another when they are read aloud.
     CODE = "ABCDEFGHJKMNPQRSTUVWXYZ23456789".chars.freeze
@@ -20,13 +21,17 @@ module Store
 
     def of(owner)
       sizes = @members.group_and_count(:class_id).as_hash(:class_id, :count)
-      @rows.where(owner_id: owner.id).order(Sequel.asc(:archived_at, nulls: :first), Sequel.desc(:id)).map { |row| wrap(row, sizes[row[:id]] || 0) }
+      @rows
+        .where(owner_id: owner.id)
+        .order(Sequel.asc(:archived_at, nulls: :first), Sequel.desc(:id))
+        .map { |row| wrap(row, sizes[row[:id]] || 0) }
     end
 
     # @return [Room, nil] only if this owner's
     def find(owner, id) = wrap(@rows.first(owner_id: owner.id, id: id))
 
-    def with_code(code) = wrap(@rows.first(join_code: code.to_s.upcase.gsub(/[^A-Z0-9]/, "")[0, 12], archived_at: nil))
+    def with_code(code) =
+      wrap(@rows.first(join_code: code.to_s.upcase.gsub(/[^A-Z0-9]/, "")[0, 12], archived_at: nil))
 
     def create(owner, name)
       id = @rows.insert(owner_id: owner.id, name: name, join_code: fresh_code, created_at: Clock.now)
@@ -39,19 +44,25 @@ module Store
     def members(room) = members_of(room.id)
 
     def members_of(class_id)
-      @database[:users].where(id: @members.where(class_id: class_id).select(:user_id)).order(:name).map { |row| Users.wrap(row) }
+      @database[:users]
+        .where(id: @members.where(class_id: class_id).select(:user_id))
+        .order(:name)
+        .map { |row| Users.wrap(row) }
     end
 
     # Everybody whom this instructor teaches in a class that is not archived.
     def trainees_of(owner)
       rooms = @rows.where(owner_id: owner.id, archived_at: nil).select(:id)
-      @database[:users].where(id: @members.where(class_id: rooms).select(:user_id)).order(:name).map { |row| Users.wrap(row) }
+      @database[:users]
+        .where(id: @members.where(class_id: rooms).select(:user_id))
+        .order(:name)
+        .map { |row| Users.wrap(row) }
     end
 
     def add(room, user) = @members.insert_conflict.insert(class_id: room.id, user_id: user.id)
 
-    # Takes a trainee off the roster. Benches they have not begun are taken back; those at which they work are handed in by the
-    # caller, since that may take a while.
+    # Takes a trainee off the roster. Benches they have not begun are taken back; those at which they work are handed
+    # in by the caller, since that may take a while.
     def remove(room, user_id)
       @database.transaction do
         @members.where(class_id: room.id, user_id: user_id).delete
@@ -62,24 +73,34 @@ module Store
     # A code is known to a whole room: it lets nobody fill the roster without end.
     def full?(room) = @members.where(class_id: room.id).count >= MOST
 
-    def member_named(room, name) = Names.plain(name).then { |wanted| members(room).find { |user| Names.plain(user.name) == wanted } }
+    def member_named(room, name) =
+      Names.plain(name).then { |wanted| members(room).find { |user| Names.plain(user.name) == wanted } }
 
     # Takes a whole roster or nothing. PINs are drawn where none is given, and hashed before the database is held.
     #
     # @param entries [Array<Hash>] name, and a PIN or nil
     # @return [Integer] how many were new
     def enrol(room, entries)
-      ready = entries.map do |entry|
-        pin = entry[:pin] || Users.draw_pin
-        {name: entry[:name], pin: pin, digest: Users.digest(pin)}
-      end
+      ready =
+        entries.map do |entry|
+          pin = entry[:pin] || Users.draw_pin
+          {name: entry[:name], pin: pin, digest: Users.digest(pin)}
+        end
       @database.transaction do
         there = members(room).map { |member| Names.plain(member.name) }
         ready.count do |entry|
           next false if there.include?(Names.plain(entry[:name]))
 
           there << Names.plain(entry[:name])
-          add(room, Users.new(@database).create_trainee(entry[:name], room.join_code, digest: entry[:digest], card_pin: entry[:pin]))
+          add(
+            room,
+            Users.new(@database).create_trainee(
+              entry[:name],
+              room.join_code,
+              digest: entry[:digest],
+              card_pin: entry[:pin]
+            )
+          )
           true
         end
       end
@@ -92,7 +113,10 @@ module Store
     def merge(user, other)
       @database.transaction do
         @database[:attempts].where(trainee_id: other.id).update(trainee_id: user.id)
-        @database[:members].where(user_id: other.id).select_map(:class_id).each { |id| @members.insert_conflict.insert(class_id: id, user_id: user.id) }
+        @database[:members]
+          .where(user_id: other.id)
+          .select_map(:class_id)
+          .each { |id| @members.insert_conflict.insert(class_id: id, user_id: user.id) }
         @members.where(user_id: other.id).delete
         %i[overrides audits].each { |table| @database[table].where(user_id: other.id).update(user_id: user.id) }
         @database[:users].where(id: other.id).delete
@@ -110,7 +134,10 @@ module Store
     end
 
     # The class that both an instructor and a trainee belong to, if there is one.
-    def shared(owner, trainee) = wrap(@rows.where(owner_id: owner.id, id: @members.where(user_id: trainee.id).select(:class_id)).reverse(:id).first)
+    def shared(owner, trainee) =
+      wrap(
+        @rows.where(owner_id: owner.id, id: @members.where(user_id: trainee.id).select(:class_id)).reverse(:id).first
+      )
 
     private
 
@@ -121,6 +148,7 @@ module Store
       end
     end
 
-    def wrap(row, size = nil) = row && Room.new(**row.slice(:id, :owner_id, :name, :join_code, :created_at, :archived_at), size: size)
+    def wrap(row, size = nil) =
+      row && Room.new(**row.slice(:id, :owner_id, :name, :join_code, :created_at, :archived_at), size: size)
   end
 end

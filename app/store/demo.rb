@@ -3,15 +3,35 @@
 module Store
   # The demo: an island water trust, its training room, a class with an exam behind it and one running.
   module Demo
-    INSTRUCTOR = {role: "instructor", name: "Maren Vosk", login: "maren", password: "press-house", admin: true}.freeze
-    TRAINEES = [["Tobin Ashe", "tobin", "4711"], ["Ilse Corran", "ilse", "2096"], ["Davi Rusk", "davi", "5830"], ["Hesper Lyle", "hesper", "6142"],
-      ["Corin Vance", "corin", "3377"], ["Mabry Toll", "mabry", "8250"], ["Anwen Goss", "anwen", "1964"], ["Perrin Dale", "perrin", "7403"]].freeze
+    INSTRUCTOR = {
+      role: "instructor",
+      name: "Maren Vosk",
+      login: "maren",
+      password: "press-house",
+      admin: true
+    }.freeze
+    TRAINEES = [
+      ["Tobin Ashe", "tobin", "4711"],
+      ["Ilse Corran", "ilse", "2096"],
+      ["Davi Rusk", "davi", "5830"],
+      ["Hesper Lyle", "hesper", "6142"],
+      ["Corin Vance", "corin", "3377"],
+      ["Mabry Toll", "mabry", "8250"],
+      ["Anwen Goss", "anwen", "1964"],
+      ["Perrin Dale", "perrin", "7403"]
+    ].freeze
     # What those in the mock exam did otherwise than a correct tester.
     SLIPS = [
       ->(acts) { acts },
       ->(acts) { acts.reject { |act| act[:topic] == "water_on" } },
       ->(acts) { acts.map { |act| (act[:field] == "diagnosis") ? act.merge(value: "relief_valve:stuck") : act } },
-      ->(acts) { acts.reject { |act| act[:kind] == "watch" && act[:at] == "relief_port" }.map { |act| (act[:valve] == "shutoff_valve_2" && act[:to].to_f.positive?) ? act.merge(speed: "fast") : act } },
+      ->(acts) do
+        acts
+          .reject { |act| act[:kind] == "watch" && act[:at] == "relief_port" }
+          .map do |act|
+            (act[:valve] == "shutoff_valve_2" && act[:to].to_f.positive?) ? act.merge(speed: "fast") : act
+          end
+      end,
       ->(acts) { acts.reject { |act| act[:field] == "signature" || act[:at] == "upstream_piping" } },
       ->(acts) { acts.reject { |act| act[:topic] == "shutdown" } }
     ].freeze
@@ -26,9 +46,14 @@ module Store
         users = Users.new
         @maren = users.create(**INSTRUCTOR)
         users.prefer(@maren, units: "psi", time_zone: "Atlantic/Azores")
-        @trainees = TRAINEES.map { |name, login, pin| users.create(role: "trainee", name: name, login: login, password: pin, card_pin: pin) }
+        @trainees =
+          TRAINEES.map do |name, login, pin|
+            users.create(role: "trainee", name: name, login: login, password: pin, card_pin: pin)
+          end
         stations = Stations.new
-        Dir[File.join(Nurv::Catalog::ROOT, "demo/stations/*.yml")].sort.each { |path| stations.create(@maren, File.read(path)) }
+        Dir[File.join(Nurv::Catalog::ROOT, "demo/stations/*.yml")].sort.each do |path|
+          stations.create(@maren, File.read(path))
+        end
         @rows = stations.of(@maren).to_h { |row| [row.station.id, row] }
         @room = Classes.new.create(@maren, "Gull Point testers, autumn")
         @trainees.each { |trainee| Classes.new.add(@room, trainee) }
@@ -40,17 +65,35 @@ module Store
 
     def practice
       attempts = Attempts.new
-      give = ->(trainee, station, mode, seed) { attempts.create(station_row: @rows.fetch(station), instructor: @maren, trainee: @trainees[trainee], mode: mode, seed: seed, room: @room) }
-      [[0, :bottle_rinser, "practice", 1], [0, :rp_mend, "practice", 3], [1, :laundry, "practice", 2], [1, :fire_riser, "practice", 4], [1, :pvb_pair, "practice", 5]].each { |values| give.call(*values) }
+      give = ->(trainee, station, mode, seed) do
+        attempts.create(
+          station_row: @rows.fetch(station),
+          instructor: @maren,
+          trainee: @trainees[trainee],
+          mode: mode,
+          seed: seed,
+          room: @room
+        )
+      end
+      [
+        [0, :bottle_rinser, "practice", 1],
+        [0, :rp_mend, "practice", 3],
+        [1, :laundry, "practice", 2],
+        [1, :fire_riser, "practice", 4],
+        [1, :pvb_pair, "practice", 5]
+      ].each { |values| give.call(*values) }
       give.call(4, :rp_tap, "proctor", 1)
     end
 
     def mock_exam
       exam = exam("Mock exam", %i[ferry_quay boat_yard])
-      Attempts.new.of_exam(exam).each do |attempt|
-        person = @trainees.index { |trainee| trainee.id == attempt.trainee_id }
-        play(attempt, slip: SLIPS[(person + attempt.position) % SLIPS.size])
-      end
+      Attempts
+        .new
+        .of_exam(exam)
+        .each do |attempt|
+          person = @trainees.index { |trainee| trainee.id == attempt.trainee_id }
+          play(attempt, slip: SLIPS[(person + attempt.position) % SLIPS.size])
+        end
       Exams.new.close(exam, Clock.wall_ms)
       DB[:attempts].where(exam_id: exam.id, position: 0).update(status: "published", published_at: Clock.now)
     end
@@ -58,17 +101,34 @@ module Store
     def running_exam
       exam = exam("Autumn certification", %i[rp_drawn dc_masked])
       # The first two have not begun, since practice is shut for who sits in an exam.
-      Attempts.new.of_exam(exam).select { |attempt| attempt.position.zero? }.drop(2).each_with_index do |attempt, index|
-        slip = (index == 3) ? SLIPS.last : SLIPS.first
-        play(attempt, slip: slip, share: [0.35, 0.62, 0.2, 0.5, 0.8, 1.0][index])
-      end
+      Attempts
+        .new
+        .of_exam(exam)
+        .select { |attempt| attempt.position.zero? }
+        .drop(2)
+        .each_with_index do |attempt, index|
+          slip = (index == 3) ? SLIPS.last : SLIPS.first
+          play(attempt, slip: slip, share: [0.35, 0.62, 0.2, 0.5, 0.8, 1.0][index])
+        end
     end
 
     def exam(title, stations)
       exams = Exams.new
       policies = Policies.new
-      list = stations.map { |id| {station_id: @rows.fetch(id).id, title: @rows.fetch(id).title, body: @rows.fetch(id).body, pool: nil} }
-      exam = exams.create(@maren, @room, title: title, policy: policies.with_procedures(@maren, policies.of(@maren)["standard"]), stations: list, shuffled: false, seed: 11)
+      list =
+        stations.map do |id|
+          {station_id: @rows.fetch(id).id, title: @rows.fetch(id).title, body: @rows.fetch(id).body, pool: nil}
+        end
+      exam =
+        exams.create(
+          @maren,
+          @room,
+          title: title,
+          policy: policies.with_procedures(@maren, policies.of(@maren)["standard"]),
+          stations: list,
+          shuffled: false,
+          seed: 11
+        )
       exams.open(exam, @trainees)
       exams.find(@maren, exam.id)
     end

@@ -3,19 +3,34 @@
 module Store
   # Exams: stations with a policy for a class, and a bench of their own for everybody in it once it is open.
   class Exams
-    Exam = Struct.new(:id, :class_id, :owner_id, :title, :status, :seed, :policy_body, :station_list, :shuffled, :created_at, :opened_at, :closed_at, :opens_at,
-      keyword_init: true) do
-      def policy = Nurv::Grading::Policy.parse(policy_body)
+    Exam =
+      Struct.new(
+        :id,
+        :class_id,
+        :owner_id,
+        :title,
+        :status,
+        :seed,
+        :policy_body,
+        :station_list,
+        :shuffled,
+        :created_at,
+        :opened_at,
+        :closed_at,
+        :opens_at,
+        keyword_init: true
+      ) do
+        def policy = Nurv::Grading::Policy.parse(policy_body)
 
-      def draft? = status == "draft"
+        def draft? = status == "draft"
 
-      def open? = %w[open paused].include?(status)
+        def open? = %w[open paused].include?(status)
 
-      def paused? = status == "paused"
+        def paused? = status == "paused"
 
-      # @return [Array<Array<Hash>>] places in order; each a pool of one station or more, of which one is drawn
-      def places = station_list.chunk_while { |one, other| one[:pool] && one[:pool] == other[:pool] }.to_a
-    end
+        # @return [Array<Array<Hash>>] places in order; each a pool of one station or more, of which one is drawn
+        def places = station_list.chunk_while { |one, other| one[:pool] && one[:pool] == other[:pool] }.to_a
+      end
 
     def initialize(database = DB)
       @database = database
@@ -33,7 +48,8 @@ module Store
     def of(owner) = @rows.where(owner_id: owner.id).reverse(:id).map { |row| wrap(row) }
 
     # Drafts whose time to open has come.
-    def due = @rows.where(status: "draft").exclude(opens_at: nil).where { opens_at <= Clock.now }.map { |row| wrap(row) }
+    def due =
+      @rows.where(status: "draft").exclude(opens_at: nil).where { opens_at <= Clock.now }.map { |row| wrap(row) }
 
     # @return [Hash{Integer => String}]
     def titles(ids) = @rows.where(id: ids.uniq).select_hash(:id, :title)
@@ -41,28 +57,54 @@ module Store
     # @param stations [Array<Hash>] title, body, pool
     # @param opens_at [Time, nil] when it opens by itself
     def create(owner, room, title:, policy:, stations:, shuffled:, seed:, opens_at: nil)
-      id = @rows.insert(class_id: room.id, owner_id: owner.id, title: title, seed: seed, policy: policy.to_json, stations: JSON.generate(stations),
-        shuffled: shuffled, opens_at: opens_at, created_at: Clock.now)
+      id =
+        @rows.insert(
+          class_id: room.id,
+          owner_id: owner.id,
+          title: title,
+          seed: seed,
+          policy: policy.to_json,
+          stations: JSON.generate(stations),
+          shuffled: shuffled,
+          opens_at: opens_at,
+          created_at: Clock.now
+        )
       find(owner, id)
     end
 
     def change_draft(exam, title:, policy:, stations:, shuffled:, seed:, opens_at:)
-      @rows.where(id: exam.id, status: "draft").update(title: title, seed: seed, policy: policy.to_json, stations: JSON.generate(stations), shuffled: shuffled, opens_at: opens_at)
+      @rows.where(id: exam.id, status: "draft").update(
+        title: title,
+        seed: seed,
+        policy: policy.to_json,
+        stations: JSON.generate(stations),
+        shuffled: shuffled,
+        opens_at: opens_at
+      )
     end
 
     # The same exam as a new draft.
     #
     # @return [Exam]
     def copy(exam, seed)
-      id = @rows.insert(class_id: exam.class_id, owner_id: exam.owner_id, title: "#{exam.title} (copy)"[0, 80], seed: seed, policy: exam.policy_body,
-        stations: JSON.generate(exam.station_list), shuffled: exam.shuffled, created_at: Clock.now)
+      id =
+        @rows.insert(
+          class_id: exam.class_id,
+          owner_id: exam.owner_id,
+          title: "#{exam.title} (copy)"[0, 80],
+          seed: seed,
+          policy: exam.policy_body,
+          stations: JSON.generate(exam.station_list),
+          shuffled: exam.shuffled,
+          created_at: Clock.now
+        )
       wrap(@rows.first(id: id))
     end
 
     def delete_draft(exam) = @rows.where(id: exam.id, status: "draft").delete
 
-    # Gives everybody in the class a variant of their own at every place. Opening again gives those who came later theirs; a
-    # paused exam stays paused, a closed one closed.
+    # Gives everybody in the class a variant of their own at every place. Opening again gives those who came later
+    # theirs; a paused exam stays paused, a closed one closed.
     #
     # @return [Boolean] whether it is open now
     def open(exam, members)
@@ -90,9 +132,9 @@ module Store
       end
     end
 
-    # Hands in what was done by now. Each bench is handed in on its own, as at the end of its time, since a bench's lock is never
-    # waited for with the database held; closing what was half closed goes on from there. What was never begun is no work of
-    # anybody's: it stays out of marks.
+    # Hands in what was done by now. Each bench is handed in on its own, as at the end of its time, since a bench's
+    # lock is never waited for with the database held; closing what was half closed goes on from there. What was never
+    # begun is no work of anybody's: it stays out of marks.
     #
     # @return [Integer] how many benches were never begun
     def close(exam, wall_ms)
@@ -125,18 +167,37 @@ module Store
       order.each_with_index do |place, position|
         next if @attempts.where(exam_id: exam.id, trainee_id: trainee.id, position: position).any?
 
-        seed = Nurv::Scenarios::Draw.new(exam.seed).then { |draw| 1 + (draw.share("#{trainee.id}/#{place}") * 999_998).floor }
+        seed =
+          Nurv::Scenarios::Draw
+            .new(exam.seed)
+            .then { |draw| 1 + (draw.share("#{trainee.id}/#{place}") * 999_998).floor }
         pool = exam.places[place]
         station = pool[(Nurv::Scenarios::Draw.new(seed).share("pool") * pool.size).floor]
-        @attempts.insert(exam_id: exam.id, class_id: exam.class_id, position: position, station_id: station[:station_id], station_body: station[:body], station_title: station[:title],
-          instructor_id: exam.owner_id, trainee_id: trainee.id, mode: "exam", seed: seed, policy_body: exam.policy_body, created_at: Clock.now)
+        @attempts.insert(
+          exam_id: exam.id,
+          class_id: exam.class_id,
+          position: position,
+          station_id: station[:station_id],
+          station_body: station[:body],
+          station_title: station[:title],
+          instructor_id: exam.owner_id,
+          trainee_id: trainee.id,
+          mode: "exam",
+          seed: seed,
+          policy_body: exam.policy_body,
+          created_at: Clock.now
+        )
       end
     end
 
     def wrap(row)
       return unless row
 
-      Exam.new(**row.except(:policy, :stations), policy_body: row[:policy], station_list: JSON.parse(row[:stations], symbolize_names: true))
+      Exam.new(
+        **row.except(:policy, :stations),
+        policy_body: row[:policy],
+        station_list: JSON.parse(row[:stations], symbolize_names: true)
+      )
     end
   end
 end

@@ -9,7 +9,16 @@ module Store
 
     attr_reader :query, :sort, :state, :page
 
-    def initialize(room, query: "", sort: "name", descending: false, state: "", page: 1, practice: false, database: DB)
+    def initialize(
+      room,
+      query: "",
+      sort: "name",
+      descending: false,
+      state: "",
+      page: 1,
+      practice: false,
+      database: DB
+    )
       @room = room
       @database = database
       @query = query.to_s.strip
@@ -36,16 +45,34 @@ module Store
 
     private
 
-    def all(rows) = rows.select_all(:attempts).select_append(Sequel[:users][:name].as(:trainee_name)).map { |row| Attempt.new(row, trainee_name: row[:trainee_name]) }.select(&:sound?)
+    def all(rows) =
+      rows
+        .select_all(:attempts)
+        .select_append(Sequel[:users][:name].as(:trainee_name))
+        .map { |row| Attempt.new(row, trainee_name: row[:trainee_name]) }
+        .select(&:sound?)
 
     def scope
-      rows = @database[:attempts].where(class_id: @room.id).join(:users, id: Sequel[:attempts][:trainee_id]).left_join(:grades, attempt_id: Sequel[:attempts][:id])
+      rows =
+        @database[:attempts]
+          .where(class_id: @room.id)
+          .join(:users, id: Sequel[:attempts][:trainee_id])
+          .left_join(:grades, attempt_id: Sequel[:attempts][:id])
       rows = rows.exclude(status: "left")
       rows = rows.exclude(mode: "practice") unless practice?
       rows = rows.where(status: state) unless state.empty?
-      rows = rows.where(Sequel.ilike(Sequel[:users][:name], "%#{rows.escape_like(query)}%") | Sequel.ilike(:station_title, "%#{rows.escape_like(query)}%")) unless query.empty?
+      unless query.empty?
+        rows =
+          rows.where(
+            Sequel.ilike(Sequel[:users][:name], "%#{rows.escape_like(query)}%") |
+              Sequel.ilike(:station_title, "%#{rows.escape_like(query)}%")
+          )
+      end
       order = SORTS.fetch(sort)
-      rows.order(@descending ? Sequel.desc(order, nulls: :last) : Sequel.asc(order, nulls: :last), Sequel[:attempts][:id])
+      rows.order(
+        @descending ? Sequel.desc(order, nulls: :last) : Sequel.asc(order, nulls: :last),
+        Sequel[:attempts][:id]
+      )
     end
   end
 end

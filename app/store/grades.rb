@@ -3,12 +3,13 @@
 require "digest"
 
 module Store
-  # Grades as they were worked out, kept so that lists are quick; and what an instructor overrode. The computed grade is never
-  # touched: overrides lie beside it.
+  # Grades as they were worked out, kept so that lists are quick; and what an instructor overrode. The computed grade
+  # is never touched: overrides lie beside it.
   class Grades
     Override = Struct.new(:id, :attempt_id, :line, :earned, :reason, :user_id, :at, :by, keyword_init: true)
     # A grade with the overrides laid over it.
-    Standing = Struct.new(:score, :pass, :computed_score, :mistakes, :overridden, :outright, :near, keyword_init: true)
+    Standing =
+      Struct.new(:score, :pass, :computed_score, :mistakes, :overridden, :outright, :near, keyword_init: true)
 
     # How a grade is kept; what was kept otherwise is worked out anew.
     KEPT_AS = 2
@@ -23,27 +24,46 @@ module Store
     def computed(attempt)
       key = key_of(attempt)
       row = @rows.first(attempt_id: attempt.id, key: key)
-      row ? Nurv::Grading::Grade.load(row[:body], attempt.grading_policy, attempt.station.procedures) : keep(attempt, key)
+      if row
+        Nurv::Grading::Grade.load(row[:body], attempt.grading_policy, attempt.station.procedures)
+      else
+        keep(attempt, key)
+      end
     end
 
-    def with_overrides(attempt) = computed(attempt).overridden(overrides(attempt).to_h { |item| [item.line, item.earned] })
+    def with_overrides(attempt) =
+      computed(attempt).overridden(overrides(attempt).to_h { |item| [item.line, item.earned] })
 
     # The newest override of each line.
     #
     # @return [Array<Override>]
     def overrides(attempt)
       people = nil
-      @overrides.where(attempt_id: attempt.id).order(:id).all.group_by { |row| row[:line] }.values.map(&:last).map do |row|
-        people ||= @database[:users].select_hash(:id, :name)
-        Override.new(**row, by: people[row[:user_id]])
-      end
+      @overrides
+        .where(attempt_id: attempt.id)
+        .order(:id)
+        .all
+        .group_by { |row| row[:line] }
+        .values
+        .map(&:last)
+        .map do |row|
+          people ||= @database[:users].select_hash(:id, :name)
+          Override.new(**row, by: people[row[:user_id]])
+        end
     end
 
     def override(attempt, user, line:, earned:, reason:)
       # Graded before the database is held: that may take a while.
       grade = computed(attempt)
       @database.transaction do
-        @overrides.insert(attempt_id: attempt.id, user_id: user.id, line: line, earned: earned, reason: reason, at: Clock.now)
+        @overrides.insert(
+          attempt_id: attempt.id,
+          user_id: user.id,
+          line: line,
+          earned: earned,
+          reason: reason,
+          at: Clock.now
+        )
         @rows.where(attempt_id: attempt.id).update(standing: standing(attempt, grade))
       end
     end
@@ -52,10 +72,16 @@ module Store
     # @return [Hash{Integer => Standing}] by attempt; those not graded yet are missing
     def standings(attempts)
       over = attempts.select(&:over?)
-      @rows.where(attempt_id: over.map(&:id)).select(:attempt_id, :score, :pass, :standing, :mistakes, :key).to_h do |row|
-        standing = JSON.parse(row[:standing], symbolize_names: true)
-        [row[:attempt_id], Standing.new(**standing, computed_score: row[:score], mistakes: JSON.parse(row[:mistakes]).map(&:to_sym))]
-      end
+      @rows
+        .where(attempt_id: over.map(&:id))
+        .select(:attempt_id, :score, :pass, :standing, :mistakes, :key)
+        .to_h do |row|
+          standing = JSON.parse(row[:standing], symbolize_names: true)
+          [
+            row[:attempt_id],
+            Standing.new(**standing, computed_score: row[:score], mistakes: JSON.parse(row[:mistakes]).map(&:to_sym))
+          ]
+        end
     end
 
     # Those handed in whose grade is not there, or is of another policy, and can be worked out.
@@ -76,7 +102,9 @@ module Store
     # @return [Array<Attempt>] those still to be graded
     def want(attempts)
       jobs = Jobs.new(@database)
-      missing(attempts).each { |attempt| jobs.push("grade", subject: attempt.id, attempt_id: attempt.id, key: key_of(attempt)) }
+      missing(attempts).each do |attempt|
+        jobs.push("grade", subject: attempt.id, attempt_id: attempt.id, key: key_of(attempt))
+      end
     end
 
     # Why working it out has failed, with this log under this policy.
@@ -95,22 +123,45 @@ module Store
     # Every line of a list of attempts, from what is kept.
     #
     # @return [Hash{Integer => Array<Hash>}]
-    def lines(attempts) = @rows.where(attempt_id: attempts.map(&:id)).select_hash(:attempt_id, :body).transform_values { |body| JSON.parse(body, symbolize_names: true)[:lines] }
+    def lines(attempts) =
+      @rows
+        .where(attempt_id: attempts.map(&:id))
+        .select_hash(:attempt_id, :body)
+        .transform_values { |body| JSON.parse(body, symbolize_names: true)[:lines] }
 
     private
 
     # @return [Hash{Integer => String}] by attempt
     def problems(attempts)
-      jobs = @database[:jobs].where(kind: "grade", state: "failed", subject: attempts.map { |attempt| attempt.id.to_s })
+      jobs =
+        @database[:jobs].where(kind: "grade", state: "failed", subject: attempts.map { |attempt| attempt.id.to_s })
       failed = jobs.select_map(%i[body problem]).to_h { |body, problem| [JSON.parse(body)["key"], problem] }
       attempts.filter_map { |attempt| [attempt.id, failed[key_of(attempt)]] if failed.key?(key_of(attempt)) }.to_h
     end
 
-    def key_of(attempt) = Digest::SHA256.hexdigest("#{KEPT_AS}/#{Nurv::Grading::Grader::RULES}/#{attempt.last_seq}/#{attempt.policy_body || attempt.policy}")[0, 24]
+    def key_of(attempt) =
+      Digest::SHA256.hexdigest(
+        "#{KEPT_AS}/#{Nurv::Grading::Grader::RULES}/#{attempt.last_seq}/#{attempt.policy_body || attempt.policy}"
+      )[
+        0,
+        24
+      ]
 
     def keep(attempt, key)
-      grade = Nurv::Grading::Grader.grade(attempt.variant, Attempts.new(@database).log(attempt), policy: attempt.grading_policy)
-      values = {key: key, score: grade.score, pass: grade.pass?, body: grade.dump, mistakes: JSON.generate(grade.mistakes), standing: standing(attempt, grade)}
+      grade =
+        Nurv::Grading::Grader.grade(
+          attempt.variant,
+          Attempts.new(@database).log(attempt),
+          policy: attempt.grading_policy
+        )
+      values = {
+        key: key,
+        score: grade.score,
+        pass: grade.pass?,
+        body: grade.dump,
+        mistakes: JSON.generate(grade.mistakes),
+        standing: standing(attempt, grade)
+      }
       @rows.insert_conflict(target: :attempt_id, update: values).insert(attempt_id: attempt.id, **values)
       grade
     end
@@ -118,7 +169,13 @@ module Store
     def standing(attempt, grade)
       list = overrides(attempt)
       final = grade.overridden(list.to_h { |item| [item.line, item.earned] })
-      JSON.generate(score: final.score, pass: final.pass?, overridden: list.size, outright: final.failed_outright.any?, near: final.near_pass_mark?)
+      JSON.generate(
+        score: final.score,
+        pass: final.pass?,
+        overridden: list.size,
+        outright: final.failed_outright.any?,
+        near: final.near_pass_mark?
+      )
     end
   end
 end

@@ -9,7 +9,11 @@ module Store
 
     # @return [Hash] ok, and what is looked at; says nothing of anybody
     def to_h
-      facts = {database_writable: writable?, migrations_current: Database.current?(@database), waiting_work: Jobs.new(@database).length}
+      facts = {
+        database_writable: writable?,
+        migrations_current: Database.current?(@database),
+        waiting_work: Jobs.new(@database).length
+      }
       {ok: facts[:database_writable] && facts[:migrations_current], **facts}
     rescue Sequel::Error => error
       {ok: false, problem: error.class.name.split("::").last}
@@ -19,7 +23,9 @@ module Store
 
     # Takes the lock for writing, writes, and takes it back.
     def writable?
-      @database.transaction(rollback: :always) { @database[:tries].insert_conflict(:replace).insert(key: "health", count: 0, last_ms: Clock.wall_ms) }
+      @database.transaction(rollback: :always) do
+        @database[:tries].insert_conflict(:replace).insert(key: "health", count: 0, last_ms: Clock.wall_ms)
+      end
       true
     rescue Sequel::Error
       false

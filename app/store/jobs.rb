@@ -5,18 +5,34 @@ require "json"
 module Store
   # Long work that waits for the second process, is under way, or is done. A row a piece; it survives a restart.
   class Jobs
-    Job = Struct.new(:id, :owner_id, :kind, :subject, :body, :state, :done, :total, :tries, :outcome, :problem, :made_ms, :ended_ms, keyword_init: true) do
-      def data = JSON.parse(body, symbolize_names: true)
+    Job =
+      Struct.new(
+        :id,
+        :owner_id,
+        :kind,
+        :subject,
+        :body,
+        :state,
+        :done,
+        :total,
+        :tries,
+        :outcome,
+        :problem,
+        :made_ms,
+        :ended_ms,
+        keyword_init: true
+      ) do
+        def data = JSON.parse(body, symbolize_names: true)
 
-      def result = outcome && JSON.parse(outcome, symbolize_names: true)
+        def result = outcome && JSON.parse(outcome, symbolize_names: true)
 
-      def over? = %w[done failed].include?(state)
+        def over? = %w[done failed].include?(state)
 
-      def failed? = state == "failed"
+        def failed? = state == "failed"
 
-      # @return [Float] from 0 to 1
-      def share = total.positive? ? done / total.to_f : 0.0
-    end
+        # @return [Float] from 0 to 1
+        def share = total.positive? ? done / total.to_f : 0.0
+      end
     # A piece that takes a process down with it is not tried for ever.
     MOST_TRIES = 3
     KEPT_MS = 24 * 3_600_000
@@ -35,7 +51,14 @@ module Store
         waiting = subject.empty? ? nil : @rows.where(kind: kind.to_s, subject: subject, state: "waiting").get(:id)
         next waiting if waiting
 
-        @rows.insert(owner_id: owner&.id, kind: kind.to_s, subject: subject, body: JSON.generate(data), total: total, made_ms: Clock.wall_ms)
+        @rows.insert(
+          owner_id: owner&.id,
+          kind: kind.to_s,
+          subject: subject,
+          body: JSON.generate(data),
+          total: total,
+          made_ms: Clock.wall_ms
+        )
       end
     end
 
@@ -67,7 +90,14 @@ module Store
 
     # What was under way when the process ended is begun again; what has brought it down before is not.
     def take_up_again
-      @rows.where(state: "working").where { tries >= MOST_TRIES }.update(state: "failed", problem: "It could not be finished; three tries ended early.", ended_ms: Clock.wall_ms)
+      @rows
+        .where(state: "working")
+        .where { tries >= MOST_TRIES }
+        .update(
+          state: "failed",
+          problem: "It could not be finished; three tries ended early.",
+          ended_ms: Clock.wall_ms
+        )
       @rows.where(state: "working").update(state: "waiting")
     end
 

@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
 module Store
-  # The bench of an attempt as it stands, kept warm between requests. May be thrown away at any time: log or snapshot bring
-  # it back to the last bit.
+  # The bench of an attempt as it stands, kept warm between requests. May be thrown away at any time: log or snapshot
+  # bring it back to the last bit.
   class LiveBench
     KEPT = 300
     # Steps of the water kept at hand while nobody does anything, and for how long back.
@@ -20,12 +20,13 @@ module Store
       # @param attempt [Attempt]
       # @return [LiveBench] brought up to the newest act on disk
       def of(attempt)
-        bench = @lock.synchronize do
-          @benches.shift if @benches.size >= KEPT && !@benches.key?(attempt.id)
-          kept = @benches.delete(attempt.id)
-          # A database put back from a copy may know less than what was kept here.
-          @benches[attempt.id] = (kept if kept && kept.seq <= attempt.last_seq) || new(attempt)
-        end
+        bench =
+          @lock.synchronize do
+            @benches.shift if @benches.size >= KEPT && !@benches.key?(attempt.id)
+            kept = @benches.delete(attempt.id)
+            # A database put back from a copy may know less than what was kept here.
+            @benches[attempt.id] = (kept if kept && kept.seq <= attempt.last_seq) || new(attempt)
+          end
         bench.catch_up(attempt)
         bench
       end
@@ -78,8 +79,13 @@ module Store
       @lock.synchronize do
         return if @store.recorded?(attempt, id)
         raise Attempts::MovedOn, "The bench has moved on in another window." unless known_seq == @seq
-        raise Nurv::RefusedAction, "This bench has #{Nurv::Bench::Log::MOST} acts behind it, which is all it takes. Hand in." if @seq >= MOST_ACTS && data[:kind] != "submit"
-        raise Nurv::RefusedAction, "The exam is paused. Your clock stands still too; go on when it does." if attempt.paused?
+        if @seq >= MOST_ACTS && data[:kind] != "submit"
+          raise Nurv::RefusedAction,
+            "This bench has #{Nurv::Bench::Log::MOST} acts behind it, which is all it takes. Hand in."
+        end
+        if attempt.paused?
+          raise Nurv::RefusedAction, "The exam is paused. Your clock stands still too; go on when it does."
+        end
 
         write(attempt, data, id, attempt.clock.lands(seen_ms, wall_ms, from_ms: from_ms), seen_wall_ms: wall_ms)
       end
@@ -96,7 +102,9 @@ module Store
 
     # Acts that were done elsewhere, at the times they were done.
     def take_over(attempt, actions)
-      @lock.synchronize { actions.each { |action| write(attempt, action.to_h.except(:at_ms, :id), action.id, action.at_ms) } }
+      @lock.synchronize do
+        actions.each { |action| write(attempt, action.to_h.except(:at_ms, :id), action.id, action.at_ms) }
+      end
     end
 
     # Time is over, or the exam is closed: what was done by then counts.
@@ -134,7 +142,14 @@ module Store
       after = span.after(action)
       entry = Nurv::Bench::Replay::Entry.new(action, span, after)
       progress = noted(entry)
-      @store.append(attempt, action, @seq, Nurv::Bench::Snapshot.dump(after.state), progress.to_json, seen: seen_wall_ms && {seen_wall_ms: seen_wall_ms, needle_psid: after.needle_at(action.time_s)})
+      @store.append(
+        attempt,
+        action,
+        @seq,
+        Nurv::Bench::Snapshot.dump(after.state),
+        progress.to_json,
+        seen: seen_wall_ms && {seen_wall_ms: seen_wall_ms, needle_psid: after.needle_at(action.time_s)}
+      )
       go_on(action, after, progress)
       Grades.new.want([@store.find(attempt.id)]) if action.kind == :submit
     end
@@ -176,12 +191,16 @@ module Store
 
       def self.state(variant)
         key = [variant.station.data, variant.seed]
-        LOCK.synchronize { CACHE[key] } || Nurv::Bench::Opening.new(variant).state.tap do |state|
-          LOCK.synchronize do
-            CACHE.clear if CACHE.size > 500
-            CACHE[key] = state
-          end
-        end
+        LOCK.synchronize { CACHE[key] } ||
+          Nurv::Bench::Opening
+            .new(variant)
+            .state
+            .tap do |state|
+              LOCK.synchronize do
+                CACHE.clear if CACHE.size > 500
+                CACHE[key] = state
+              end
+            end
       end
     end
   end

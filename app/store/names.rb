@@ -25,7 +25,9 @@ module Store
       one.each_with_index do |letter, index|
         before, row[0] = row[0], index + 1
         other.each_with_index do |against, place|
-          before, row[place + 1] = row[place + 1], [row[place + 1] + 1, row[place] + 1, before + ((letter == against) ? 0 : 1)].min
+          before, row[place + 1] =
+            row[place + 1],
+            [row[place + 1] + 1, row[place] + 1, before + ((letter == against) ? 0 : 1)].min
         end
       end
       row.last
@@ -36,11 +38,12 @@ module Store
     def near(name, names)
       plain_name = plain(name)
       first = plain_name.split.first.to_s
-      scored = names.map do |other|
-        score = distance(name, other)
-        score = [score, 2].min if first.size > 1 && plain(other).split.include?(first)
-        [score, other]
-      end
+      scored =
+        names.map do |other|
+          score = distance(name, other)
+          score = [score, 2].min if first.size > 1 && plain(other).split.include?(first)
+          [score, other]
+        end
       scored.select { |score, other| score <= [2, other.size / 3].max }.sort.map(&:last).first(3)
     end
 

@@ -11,7 +11,11 @@ module Store
     # @return [Hash{String => Nurv::Grading::Policy}] the shipped one first, then this owner's
     def of(owner)
       shipped = Nurv::Catalog.default.policies.to_h { |id, policy| [id.to_s, policy] }
-      own = @rows.where(owner_id: owner.id).order(:name).to_h { |row| ["own-#{row[:id]}", Nurv::Grading::Policy.parse(row[:body])] }
+      own =
+        @rows
+          .where(owner_id: owner.id)
+          .order(:name)
+          .to_h { |row| ["own-#{row[:id]}", Nurv::Grading::Policy.parse(row[:body])] }
       shipped.merge(own)
     end
 
@@ -19,12 +23,18 @@ module Store
 
     # @return [Hash{Symbol => Hash}] by procedure: label, limits, points
     def overlays(owner)
-      @overlays.where(owner_id: owner.id).to_h { |row| [row[:procedure].to_sym, Nurv.deep_freeze(JSON.parse(row[:body]))] }
+      @overlays
+        .where(owner_id: owner.id)
+        .to_h { |row| [row[:procedure].to_sym, Nurv.deep_freeze(JSON.parse(row[:body]))] }
     end
 
     def change_procedure(owner, procedure_id, overlay)
       body = JSON.generate(overlay)
-      @overlays.insert_conflict(target: %i[owner_id procedure], update: {body: body}).insert(owner_id: owner.id, procedure: procedure_id.to_s, body: body)
+      @overlays.insert_conflict(target: %i[owner_id procedure], update: {body: body}).insert(
+        owner_id: owner.id,
+        procedure: procedure_id.to_s,
+        body: body
+      )
     end
 
     # @return [Nurv::Grading::Policy] as it stands now for this owner, their procedures included

@@ -4,10 +4,12 @@ require "digest"
 require "securerandom"
 
 module Store
-  # Who is signed in where. The browser holds a token, the server what it stands for, so that it can be ended from here.
+  # Who is signed in where. The browser holds a token, the server what it stands for, so that it can be ended from
+  # here.
   class Sessions
     HOUR_MS = 3_600_000
-    # Since it was last used: a trainee's device remembers them until they sign out, an instructor's for a working day.
+    # Since it was last used: a trainee's device remembers them until they sign out, an instructor's for a working
+    # day.
     LIFE_MS = {"trainee" => 30 * 24 * HOUR_MS, "instructor" => 12 * HOUR_MS}.freeze
     SEEN_EVERY_MS = HOUR_MS / 6
 
@@ -19,7 +21,9 @@ module Store
     # @return [String] the token for the browser
     def begin(user, wall_ms: Clock.wall_ms)
       @rows.where { seen_ms < wall_ms - LIFE_MS.values.max }.delete
-      SecureRandom.urlsafe_base64(24).tap { |token| @rows.insert(digest: digest(token), user_id: user.id, made_ms: wall_ms, seen_ms: wall_ms) }
+      SecureRandom
+        .urlsafe_base64(24)
+        .tap { |token| @rows.insert(digest: digest(token), user_id: user.id, made_ms: wall_ms, seen_ms: wall_ms) }
     end
 
     # @return [Users::User, nil] whose token this is, unless it has run out

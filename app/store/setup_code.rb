@@ -3,7 +3,8 @@
 require "securerandom"
 
 module Store
-  # The code without which nobody makes the first account of an empty system: whoever started the server reads it there.
+  # The code without which nobody makes the first account of an empty system: whoever started the server reads it
+  # there.
   module SetupCode
     SIGNS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789".chars.freeze
 
@@ -18,7 +19,10 @@ module Store
         text = file.read
         next text unless text.empty?
 
-        Array.new(2) { Array.new(4) { SIGNS[SecureRandom.random_number(SIGNS.size)] }.join }.join("-").tap { |code| file.write(code) }
+        Array
+          .new(2) { Array.new(4) { SIGNS[SecureRandom.random_number(SIGNS.size)] }.join }
+          .join("-")
+          .tap { |code| file.write(code) }
       end
     end
 

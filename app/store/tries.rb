@@ -3,7 +3,8 @@
 require "digest"
 
 module Store
-  # Wrong tries at a PIN, a password or a code: each makes the next wait longer, for whoever tries. Nobody is locked out.
+  # Wrong tries at a PIN, a password or a code: each makes the next wait longer, for whoever tries. Nobody is locked
+  # out.
   class Tries
     # Tries that cost nothing, and the longest wait after more of them.
     Rule = Struct.new(:free, :most_s)
@@ -22,7 +23,8 @@ module Store
       @rows = database[:tries]
     end
 
-    # Counts a try, unless it comes too soon. Counted before it is known to be wrong, so that many at once do not slip through.
+    # Counts a try, unless it comes too soon. Counted before it is known to be wrong, so that many at once do not slip
+    # through.
     #
     # @param keys [Hash{Symbol => String}] by rule
     # @return [Integer] seconds to wait before the next is looked at; 0 if this one may be
@@ -41,7 +43,9 @@ module Store
     # It was right: that name is free of what was tried before from here, and the address of this one.
     def right(keys)
       @rows.where(key: keys.slice(:here).map { |rule, text| key(rule, text) }).delete
-      @rows.where(key: keys.slice(:address, :name).map { |rule, text| key(rule, text) }).update(count: Sequel.function(:max, Sequel[:count] - 1, 0))
+      @rows.where(key: keys.slice(:address, :name).map { |rule, text| key(rule, text) }).update(
+        count: Sequel.function(:max, Sequel[:count] - 1, 0)
+      )
     end
 
     private
@@ -54,7 +58,11 @@ module Store
     end
 
     def count(key, wall_ms)
-      @rows.insert_conflict(target: :key, update: {count: Sequel[:tries][:count] + 1, last_ms: wall_ms}).insert(key: key, count: 1, last_ms: wall_ms)
+      @rows.insert_conflict(target: :key, update: {count: Sequel[:tries][:count] + 1, last_ms: wall_ms}).insert(
+        key: key,
+        count: 1,
+        last_ms: wall_ms
+      )
     end
   end
 end

@@ -6,11 +6,12 @@ require "securerandom"
 module Store
   # People who sign in.
   class Users
-    User = Struct.new(:id, :role, :name, :login, :admin, :claimed, :units, :time_zone, :card_pin, keyword_init: true) do
-      def instructor? = role == "instructor"
+    User =
+      Struct.new(:id, :role, :name, :login, :admin, :claimed, :units, :time_zone, :card_pin, keyword_init: true) do
+        def instructor? = role == "instructor"
 
-      def trainee? = role == "trainee"
-    end
+        def trainee? = role == "trainee"
+      end
     COST = (ENV["APP_ENV"] == "test") ? 4 : 11
     # Compared with where there is no such name, so that it takes as long as a wrong password.
     DUMMY = BCrypt::Password.create("nobody", cost: COST).to_s
@@ -51,7 +52,14 @@ module Store
     end
 
     def create(role:, name:, login:, password:, admin: false, card_pin: nil)
-      add(role: role, name: name, login: Names.plain(login), digest: self.class.digest(password), admin: admin, card_pin: card_pin)
+      add(
+        role: role,
+        name: name,
+        login: Names.plain(login),
+        digest: self.class.digest(password),
+        admin: admin,
+        card_pin: card_pin
+      )
     end
 
     # The first account of all, whoever comes at the same time.
@@ -70,7 +78,8 @@ module Store
     # @return [String] as it is kept; worked out beforehand, since it takes long and the database waits for nobody
     def self.digest(password) = BCrypt::Password.create(password, cost: COST).to_s
 
-    # A trainee of a roster, with the PIN on the card given out to them; or one who came with the code and chose a PIN.
+    # A trainee of a roster, with the PIN on the card given out to them; or one who came with the code and chose a
+    # PIN.
     #
     # @param digest [String] of the PIN
     # @param card_pin [String, nil] what stands on the card
@@ -122,7 +131,8 @@ module Store
 
     # Takes as long for nobody as for somebody.
     def matches?(row, password)
-      BCrypt::Password.new(row ? row[:password_digest] : DUMMY).is_password?(password.to_s) && !row.nil? && row[:claimed]
+      BCrypt::Password.new(row ? row[:password_digest] : DUMMY).is_password?(password.to_s) && !row.nil? &&
+        row[:claimed]
     end
 
     def member_ids(rooms)

@@ -13,7 +13,9 @@ module Web
     def check
       need(:name, "Enter a name, like Maren Vosk.", most: 80)
       need(:login, "Enter the name to sign in with, like maren.", most: 40)
-      @errors[:login] ||= "Use letters, digits, dots and dashes only." unless self[:login].match?(/\A[A-Za-z0-9.\-_]+\z/)
+      @errors[:login] ||= "Use letters, digits, dots and dashes only." unless self[:login].match?(
+        /\A[A-Za-z0-9.\-_]+\z/
+      )
       @errors[:login] ||= "That name is taken. Choose another." if @users.taken?(self[:login])
       @errors[:password] = "A password has at least eight characters." if self[:password].length < 8
     end

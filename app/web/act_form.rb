@@ -14,17 +14,23 @@ module Web
       kind = @params[:kind].to_s.to_sym
       fields = Nurv::Bench::Action::KINDS[kind]
       # What is an instructor's to do is not a tester's.
-      return [{kind: kind}, "That is not something that can be done at a bench."] if fields.nil? || Nurv::Bench::Action::INSTRUCTORS.include?(kind)
-      return [{kind: kind}, "This act came without its number. Load the page again."] if @params[:action_id].to_s.empty?
+      if fields.nil? || Nurv::Bench::Action::INSTRUCTORS.include?(kind)
+        return {kind: kind}, "That is not something that can be done at a bench."
+      end
+      if @params[:action_id].to_s.empty?
+        return {kind: kind}, "This act came without its number. Load the page again."
+      end
 
       wanted = fields | %i[speed end]
       data = wanted.filter_map { |field| [field, @params[field].to_s] if @params.key?(field.to_s) }.to_h
-      NUMBERS.fetch(kind, []).each do |field|
-        number = Float(data[field].to_s, exception: false)
-        return [{kind: kind}, "Enter how far as a number, like 0.25."] unless number
+      NUMBERS
+        .fetch(kind, [])
+        .each do |field|
+          number = Float(data[field].to_s, exception: false)
+          return {kind: kind}, "Enter how far as a number, like 0.25." unless number
 
-        data[field] = number
-      end
+          data[field] = number
+        end
       [{kind: kind.to_s, **data}, nil]
     end
   end

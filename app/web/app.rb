@@ -26,28 +26,58 @@ module Web
     use Middleware::RequestLog, out: Middleware::RequestLog.usual_place(SETTINGS.home) if SETTINGS.production?
     use Middleware::Manners, https: SETTINGS.https
     use Middleware::Measure
-    use Rack::Session::Cookie, key: "nurv.session", same_site: :lax, httponly: true, secure: SETTINGS.https,
-      expire_after: 60 * 60 * 24 * 30, secrets: [SETTINGS.session_secret]
-    use Rack::Protection::ContentSecurityPolicy, default_src: "'none'", script_src: "'self'", style_src: "'self'",
-      img_src: "'self' data:", font_src: "'self'", connect_src: "'self'", form_action: "'self'", base_uri: "'none'",
+    use Rack::Session::Cookie,
+      key: "nurv.session",
+      same_site: :lax,
+      httponly: true,
+      secure: SETTINGS.https,
+      expire_after: 60 * 60 * 24 * 30,
+      secrets: [SETTINGS.session_secret]
+    use Rack::Protection::ContentSecurityPolicy,
+      default_src: "'none'",
+      script_src: "'self'",
+      style_src: "'self'",
+      img_src: "'self' data:",
+      font_src: "'self'",
+      connect_src: "'self'",
+      form_action: "'self'",
+      base_uri: "'none'",
       frame_ancestors: "'none'"
     use Rack::Protection::XSSHeader
     use Rack::Protection::FrameOptions
     use Rack::Protection::AuthenticityToken
 
     helpers Helpers::Access, Helpers::Pages, Helpers::Doors, Helpers::Work, Helpers::Benches, Helpers::Teaching
-    register Routes::Sessions, Routes::Classes, Routes::Builder, Routes::Stations, Routes::Exams, Routes::Rooms, Routes::Publishing, Routes::Attempts, Routes::Benches, Routes::Reviews, Routes::Records,
-      Routes::Proctors, Routes::Jobs, Routes::Settings, Routes::Labs, Routes::Pages
+    register Routes::Sessions,
+      Routes::Classes,
+      Routes::Builder,
+      Routes::Stations,
+      Routes::Exams,
+      Routes::Rooms,
+      Routes::Publishing,
+      Routes::Attempts,
+      Routes::Benches,
+      Routes::Reviews,
+      Routes::Records,
+      Routes::Proctors,
+      Routes::Jobs,
+      Routes::Settings,
+      Routes::Labs,
+      Routes::Pages
 
     not_found { page :"shared/message", title: "Not here", text: "There is no such page, or it is not yours to see." }
 
     error Nurv::SolverError do
       status 500
-      page :"shared/message", title: "The bench stopped", text: "The simulation could not go on. Your work up to here is kept."
+      page :"shared/message",
+        title: "The bench stopped",
+        text: "The simulation could not go on. Your work up to here is kept."
     end
 
     error do
-      page :"shared/message", title: "Something went wrong", text: "Nothing that was saved is lost. Go back and try again."
+      page :"shared/message",
+        title: "Something went wrong",
+        text: "Nothing that was saved is lost. Go back and try again."
     end
   end
 end

@@ -1,23 +1,36 @@
 # frozen_string_literal: true
 
 module Web
-  # The part of a bench's screen that says what can be done: for each thing in hand the acts it offers from where it stands.
+  # The part of a bench's screen that says what can be done: for each thing in hand the acts it offers from where it
+  # stands.
   module BenchButtons
     WORDS = Nurv::Bench::Words
     Button = Struct.new(:label, :fields, keyword_init: true)
 
     # @return [Array<Button>] what can be done to this control from where it stands
     def buttons(control)
-      settings = case control.kind
-      when :needle_valve then needle_buttons(control)
-      when :shutoff_valve
-        [["Open slowly", 1.0, "slow"], ["Open", 1.0, "normal"], ["Close slowly", 0.0, "slow"], ["Close", 0.0, "normal"]]
-      when :tap then [["Open", 1.0, "normal"], ["A little", 0.02, "normal"], ["Close", 0.0, "normal"]]
-      else [["Open", 1.0, "normal"], ["Half", 0.5, "normal"], ["Crack", 0.1, "normal"], ["Close", 0.0, "normal"]]
-      end
+      settings =
+        case control.kind
+        when :needle_valve
+          needle_buttons(control)
+        when :shutoff_valve
+          [
+            ["Open slowly", 1.0, "slow"],
+            ["Open", 1.0, "normal"],
+            ["Close slowly", 0.0, "slow"],
+            ["Close", 0.0, "normal"]
+          ]
+        when :tap
+          [["Open", 1.0, "normal"], ["A little", 0.02, "normal"], ["Close", 0.0, "normal"]]
+        else
+          [["Open", 1.0, "normal"], ["Half", 0.5, "normal"], ["Crack", 0.1, "normal"], ["Close", 0.0, "normal"]]
+        end
       settings = settings.reject { |_, to, _| to > 1.0 } unless control.kind == :needle_valve
-      settings.reject { |_, to, _| (to - control.position).abs < 1.0e-6 }
-        .map { |label, to, speed| Button.new(label: label, fields: {kind: "turn", valve: control.id, to: to, speed: speed}) }
+      settings
+        .reject { |_, to, _| (to - control.position).abs < 1.0e-6 }
+        .map do |label, to, speed|
+          Button.new(label: label, fields: {kind: "turn", valve: control.id, to: to, speed: speed})
+        end
         .concat(wire(control))
     end
 
@@ -29,19 +42,42 @@ module Web
     end
 
     def hose_buttons(hose)
-      list = assembly.test_cocks.keys.reject { |cock| state.hose_ends[hose.id] == cock }.map do |cock|
-        Button.new(label: "Put on #{WORDS.control(cock)}", fields: {kind: "connect", hose: hose.id, to: cock})
+      list =
+        assembly
+          .test_cocks
+          .keys
+          .reject { |cock| state.hose_ends[hose.id] == cock }
+          .map do |cock|
+            Button.new(label: "Put on #{WORDS.control(cock)}", fields: {kind: "connect", hose: hose.id, to: cock})
+          end
+      unless state.hose_ends[hose.id] == :free
+        list << Button.new(label: "Take off", fields: {kind: "disconnect", hose: hose.id})
       end
-      list << Button.new(label: "Take off", fields: {kind: "disconnect", hose: hose.id}) unless state.hose_ends[hose.id] == :free
-      list << Button.new(label: "Turn end for end", fields: {kind: "swap_ends", hose: hose.id}) if state.hose_ends[hose.id] == :free
+      if state.hose_ends[hose.id] == :free
+        list << Button.new(label: "Turn end for end", fields: {kind: "swap_ends", hose: hose.id})
+      end
       list + near_buttons(hose)
     end
 
     def gauge_buttons
-      list = assembly.levels.values.reject { |level| level.elevation_in == state.gauge_in }.map do |level|
-        Button.new(label: "Hold level with #{level.label}", fields: {kind: "level", to: level.elevation_in})
+      list =
+        assembly
+          .levels
+          .values
+          .reject { |level| level.elevation_in == state.gauge_in }
+          .map do |level|
+            Button.new(label: "Hold level with #{level.label}", fields: {kind: "level", to: level.elevation_in})
+          end
+      if digital?
+        list.unshift(
+          Button.new(
+            label: state.captured_psid ? "Release" : "Capture",
+            fields: {
+              kind: state.captured_psid ? "release" : "capture"
+            }
+          )
+        )
       end
-      list.unshift(Button.new(label: state.captured_psid ? "Release" : "Capture", fields: {kind: state.captured_psid ? "release" : "capture"})) if digital?
       list
     end
 
@@ -49,9 +85,20 @@ module Web
     def box_buttons
       Nurv::Bench::Hands::FITTINGS.flat_map do |fitting|
         name = WORDS.fitting(fitting)
-        next [Button.new(label: "Take the #{name} off", fields: {kind: "unfit", fitting: fitting})] if state.fittings.key?(fitting)
+        if state.fittings.key?(fitting)
+          next [Button.new(label: "Take the #{name} off", fields: {kind: "unfit", fitting: fitting})]
+        end
 
-        assembly.test_cocks.keys.map { |cock| Button.new(label: "#{name.capitalize} on #{WORDS.control(cock)}", fields: {kind: "fit", fitting: fitting, to: cock}) }
+        assembly.test_cocks.keys.map do |cock|
+          Button.new(
+            label: "#{name.capitalize} on #{WORDS.control(cock)}",
+            fields: {
+              kind: "fit",
+              fitting: fitting,
+              to: cock
+            }
+          )
+        end
       end
     end
 
@@ -79,10 +126,22 @@ module Web
       return [] unless hose.detachable
 
       near = state.hose_ends[:"#{hose.id}_near"]
-      return [Button.new(label: "Kit end back on the kit", fields: {kind: "disconnect", hose: hose.id, end: "near"})] if near != :kit
+      if near != :kit
+        return [
+          Button.new(label: "Kit end back on the kit", fields: {kind: "disconnect", hose: hose.id, end: "near"})
+        ]
+      end
 
       assembly.test_cocks.keys.map do |cock|
-        Button.new(label: "Kit end to #{WORDS.control(cock)}", fields: {kind: "connect", hose: hose.id, to: cock, end: "near"})
+        Button.new(
+          label: "Kit end to #{WORDS.control(cock)}",
+          fields: {
+            kind: "connect",
+            hose: hose.id,
+            to: cock,
+            end: "near"
+          }
+        )
       end
     end
   end

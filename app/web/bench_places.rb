@@ -1,23 +1,35 @@
 # frozen_string_literal: true
 
 module Web
-  # The part of a bench's screen that says where things are drawn: hoses, what runs out where, the chambers' pressures.
+  # The part of a bench's screen that says where things are drawn: hoses, what runs out where, the chambers'
+  # pressures.
   module BenchPlaces
     WORDS = Nurv::Bench::Words
     COCK_TOP_Y = 112
     KIT_TOP_Y = 345
-    HoseLine = Struct.new(:id, :label, :name, :path, :tag_x, :tag_y, :place, :end_x, :end_y, keyword_init: true) do
-      def key = BenchScreen::KEYS[:"hose_#{id}"]
-    end
+    HoseLine =
+      Struct.new(:id, :label, :name, :path, :tag_x, :tag_y, :place, :end_x, :end_y, keyword_init: true) do
+        def key = BenchScreen::KEYS[:"hose_#{id}"]
+      end
 
     def hoses
-      @hoses ||= kit.hoses.values.map do |hose|
-        far = state.hose_ends.fetch(hose.id)
-        near = state.hose_ends[:"#{hose.id}_near"]
-        path, finish = (near && near != :kit) ? joined(near, far, hose) : from_port(hose, far)
-        HoseLine.new(id: hose.id, label: hose.label, name: hose.name, path: path, place: hose_place(far, near),
-          tag_x: finish[2], tag_y: finish[3], end_x: finish[0], end_y: finish[1])
-      end
+      @hoses ||=
+        kit.hoses.values.map do |hose|
+          far = state.hose_ends.fetch(hose.id)
+          near = state.hose_ends[:"#{hose.id}_near"]
+          path, finish = (near && near != :kit) ? joined(near, far, hose) : from_port(hose, far)
+          HoseLine.new(
+            id: hose.id,
+            label: hose.label,
+            name: hose.name,
+            path: path,
+            place: hose_place(far, near),
+            tag_x: finish[2],
+            tag_y: finish[3],
+            end_x: finish[0],
+            end_y: finish[1]
+          )
+        end
     end
 
     # Where the pressures of the chambers are written in the view of the inside.
@@ -26,7 +38,17 @@ module Web
       between = ->(one, other) { (drawing[one][:x] + drawing[other][:x]) / 2 }
       checks = assembly.components.include?(:check_valve_2)
       list = [[:supply, 44, 212, "psi"], [:inlet, between.call(:shutoff_valve_1, :check_valve_1), 212, "psi"]]
-      list += checks ? [[:zone, between.call(:check_valve_1, :check_valve_2), 178, "psi"], [:outlet, between.call(:check_valve_2, :shutoff_valve_2), 212, "psi"]] : [[:body, between.call(:check_valve_1, :shutoff_valve_2), 212, "psi"]]
+      list +=
+        (
+          if checks
+            [
+              [:zone, between.call(:check_valve_1, :check_valve_2), 178, "psi"],
+              [:outlet, between.call(:check_valve_2, :shutoff_valve_2), 212, "psi"]
+            ]
+          else
+            [[:body, between.call(:check_valve_1, :shutoff_valve_2), 212, "psi"]]
+          end
+        )
       list << [:downstream, drawing[:downstream_tap][:x] - 40, 178, "psi"]
       ports = kit.drawing[:ports]
       list += [[:high, ports[:high][:x] - 8, 508, "H"]] if ports[:high]
@@ -48,26 +70,38 @@ module Web
       x = kit.drawing[:ports].fetch(hose.id)[:x]
       if far == :free
         end_x, end_y = kit.drawing[:free_ends].fetch(hose.id)
-        return ["M#{x} #{KIT_TOP_Y} C#{x} #{KIT_TOP_Y - 52} #{end_x} #{KIT_TOP_Y - 62} #{end_x} #{KIT_TOP_Y + 30} L#{end_x} #{end_y}",
-          [end_x, end_y, end_x, end_y - 40]]
+        return [
+          "M#{x} #{KIT_TOP_Y} C#{x} #{KIT_TOP_Y - 52} #{end_x} #{KIT_TOP_Y - 62} " \
+          "#{end_x} #{KIT_TOP_Y + 30} L#{end_x} #{end_y}",
+          [end_x, end_y, end_x, end_y - 40]
+        ]
       end
       cock = cock_x(far)
       lane = cock + 40
-      ["M#{x} #{KIT_TOP_Y} C#{x} #{KIT_TOP_Y - 36} #{lane} #{KIT_TOP_Y - 30} #{lane} #{KIT_TOP_Y - 70} L#{lane} 96 " \
-       "C#{lane} 62 #{cock} 62 #{cock} #{COCK_TOP_Y}", [cock, COCK_TOP_Y, lane, 250]]
+      [
+        "M#{x} #{KIT_TOP_Y} C#{x} #{KIT_TOP_Y - 36} #{lane} #{KIT_TOP_Y - 30} #{lane} #{KIT_TOP_Y - 70} L#{lane} 96 " \
+          "C#{lane} 62 #{cock} 62 #{cock} #{COCK_TOP_Y}",
+        [cock, COCK_TOP_Y, lane, 250]
+      ]
     end
 
     def joined(near, far, hose)
       from = cock_x(near)
-      return ["M#{from} #{COCK_TOP_Y} C#{from} 40 #{from + 60} 34 #{from + 90} 60", [from + 90, 60, from + 60, 46]] if far == :free
+      if far == :free
+        return "M#{from} #{COCK_TOP_Y} C#{from} 40 #{from + 60} 34 #{from + 90} 60", [from + 90, 60, from + 60, 46]
+      end
 
       to = cock_x(far)
-      ["M#{from} #{COCK_TOP_Y} C#{from} 30 #{from + 40} 30 #{from + 80} 30 L#{to - 80} 30 C#{to - 40} 30 #{to} 30 #{to} #{COCK_TOP_Y}",
-        [to, COCK_TOP_Y, (from + to) / 2, 30]]
+      [
+        "M#{from} #{COCK_TOP_Y} C#{from} 30 #{from + 40} 30 #{from + 80} 30 " \
+          "L#{to - 80} 30 C#{to - 40} 30 #{to} 30 #{to} #{COCK_TOP_Y}",
+        [to, COCK_TOP_Y, (from + to) / 2, 30]
+      ]
     end
 
     def outlet_spots
-      spots = assembly.test_cocks.keys.to_h { |cock| [cock, [cock_x(cock), COCK_TOP_Y - 2, :up, WORDS.control(cock)]] }
+      spots =
+        assembly.test_cocks.keys.to_h { |cock| [cock, [cock_x(cock), COCK_TOP_Y - 2, :up, WORDS.control(cock)]] }
       spots[:relief_valve] = [relief_x, 306, :down, "Relief port"] if relief_x
       spots[:residual] = [relief_x + 62, 232, :down, "Body of CV2"] if relief_x
       spots.merge!(fitting_spots)
@@ -76,7 +110,8 @@ module Web
         spots[valve] = [spout[:x], spout[:y], :down, kit.valves[valve].label] if spout
       end
       hoses.each do |hose|
-        spots[:"hose_#{hose.id}"] = [hose.end_x, hose.end_y + 4, :down, hose.name] if state.hose_ends[hose.id] == :free
+        spots[:"hose_#{hose.id}"] = [hose.end_x, hose.end_y + 4, :down, hose.name] if state.hose_ends[hose.id] ==
+          :free
       end
       spots
     end

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 module Web
-  # A bench as it is drawn: places of parts, words for their positions, what can be done to each, what there is to see.
+  # A bench as it is drawn: places of parts, words for their positions, what can be done to each, what there is to
+  # see.
   class BenchScreen
     include BenchButtons
     include BenchPlaces
@@ -10,34 +11,59 @@ module Web
     PIPE_Y = 190
     HORIZON_MS = 2_000
     KEYS = {
-      shutoff_valve_1: "i", shutoff_valve_2: "o", test_cock_1: "1", test_cock_2: "2", test_cock_3: "3", test_cock_4: "4",
-      high_bleed: "h", low_bleed: "l", high_control: "H", low_control: "L", bypass_control: "b", vent_control: "v", valve_a: "a",
-      valve_b: "b", tee_needle: "t", box: "f", air_inlet: "r",
-      hose_high: "x", hose_low: "y", hose_bypass: "z", hose_vent: "z", gauge: "g", relief_valve: "r"
+      shutoff_valve_1: "i",
+      shutoff_valve_2: "o",
+      test_cock_1: "1",
+      test_cock_2: "2",
+      test_cock_3: "3",
+      test_cock_4: "4",
+      high_bleed: "h",
+      low_bleed: "l",
+      high_control: "H",
+      low_control: "L",
+      bypass_control: "b",
+      vent_control: "v",
+      valve_a: "a",
+      valve_b: "b",
+      tee_needle: "t",
+      box: "f",
+      air_inlet: "r",
+      hose_high: "x",
+      hose_low: "y",
+      hose_bypass: "z",
+      hose_vent: "z",
+      gauge: "g",
+      relief_valve: "r"
     }.freeze
 
     # Marks and numerals of the analogue face never change, so they are drawn once.
-    DIAL = begin
-      marks = (0..75).map do |tick|
-        major = (tick % 5).zero?
-        %(<path class="#{major ? "tick" : "tick-minor"}" d="M0 #{major ? -84 : -92} V-100" transform="rotate(#{(tick * 3.6 - 135).round(1)})"/>)
+    DIAL =
+      begin
+        marks =
+          (0..75).map do |tick|
+            major = (tick % 5).zero?
+            %(<path class="#{major ? "tick" : "tick-minor"}" d="M0 #{major ? -84 : -92} V-100" ) +
+              %(transform="rotate(#{(tick * 3.6 - 135).round(1)})"/>)
+          end
+        numerals =
+          (0..15).map do |mark|
+            angle = (mark * 18 - 135) * Math::PI / 180
+            x, y = (Math.sin(angle) * 70).round(1), (-Math.cos(angle) * 70 + 5).round(1)
+            %(<text class="numeral" x="#{x}" y="#{y}">#{mark}</text>)
+          end
+        (marks + numerals).join
+      end.freeze
+
+    Control =
+      Struct.new(:id, :label, :x, :y, :position, :words, :kind, keyword_init: true) do
+        def open? = position.positive?
+
+        def angle = (kind == :needle_valve) ? (position * 144).round : ((1.0 - position) * 90).round
+
+        def name = "#{label}, #{words}"
+
+        def key = KEYS[id]
       end
-      numerals = (0..15).map do |mark|
-        angle = (mark * 18 - 135) * Math::PI / 180
-        %(<text class="numeral" x="#{(Math.sin(angle) * 70).round(1)}" y="#{(-Math.cos(angle) * 70 + 5).round(1)}">#{mark}</text>)
-      end
-      (marks + numerals).join
-    end.freeze
-
-    Control = Struct.new(:id, :label, :x, :y, :position, :words, :kind, keyword_init: true) do
-      def open? = position.positive?
-
-      def angle = (kind == :needle_valve) ? (position * 144).round : ((1.0 - position) * 90).round
-
-      def name = "#{label}, #{words}"
-
-      def key = KEYS[id]
-    end
     Outlet = Struct.new(:id, :x, :y, :way, :label, :word, keyword_init: true)
     Thing = Struct.new(:id, :label, :text, :seen, :noted, keyword_init: true)
 
@@ -45,7 +71,16 @@ module Web
     def self.live(attempt, wall_ms)
       bench = Store::LiveBench.of(attempt)
       now_ms = attempt.clock_ms(wall_ms)
-      bench.look { |span| new(attempt, span, now_ms: now_ms, seq: bench.seq, until_ms: attempt.paused? ? now_ms : now_ms + HORIZON_MS, left_ms: attempt.left_ms(wall_ms)) }
+      bench.look do |span|
+        new(
+          attempt,
+          span,
+          now_ms: now_ms,
+          seq: bench.seq,
+          until_ms: attempt.paused? ? now_ms : now_ms + HORIZON_MS,
+          left_ms: attempt.left_ms(wall_ms)
+        )
+      end
     end
 
     attr_reader :attempt, :seq, :now_ms, :frames, :left_ms
@@ -56,7 +91,14 @@ module Web
       @now_ms = [now_ms, (span.from_s * 1000).round].max
       @seq = seq
       @left_ms = left_ms
-      @frames = Nurv::Bench::Frames.new(span, @now_ms / 1000.0, until_ms / 1000.0, inside: attempt.mode == "practice", grain_psid: grain_psid).to_h
+      @frames =
+        Nurv::Bench::Frames.new(
+          span,
+          @now_ms / 1000.0,
+          until_ms / 1000.0,
+          inside: attempt.mode == "practice",
+          grain_psid: grain_psid
+        ).to_h
     end
 
     # In an exam a page holds no more of the needle than its face shows.
@@ -77,7 +119,15 @@ module Web
 
     attr_reader :state
 
-    def frames_json = JSON.generate(frames.merge(seq: seq, now_ms: now_ms, left_ms: left_ms, paused: (attempt.respond_to?(:paused?) && attempt.paused?) || nil).compact)
+    def frames_json =
+      JSON.generate(
+        frames.merge(
+          seq: seq,
+          now_ms: now_ms,
+          left_ms: left_ms,
+          paused: (attempt.respond_to?(:paused?) && attempt.paused?) || nil
+        ).compact
+      )
 
     def clock = Nurv::Units.clock(now_ms / 1000.0)
 
@@ -85,15 +135,17 @@ module Web
 
     def place(part) = assembly.drawing.fetch(part)
 
-    def shutoff_valves = @shutoff_valves ||= assembly.shutoff_valves.map { |id| control(id, :shutoff_valve, place(id)[:x], PIPE_Y) }
+    def shutoff_valves =
+      @shutoff_valves ||= assembly.shutoff_valves.map { |id| control(id, :shutoff_valve, place(id)[:x], PIPE_Y) }
 
     def test_cocks = @test_cocks ||= assembly.test_cocks.keys.map { |id| control(id, :test_cock, place(id)[:x], 150) }
 
     def kit_valves
-      @kit_valves ||= kit.valves.values.map do |valve|
-        spot = kit.drawing[:valves].fetch(valve.id)
-        control(valve.id, :needle_valve, spot[:x], spot[:y])
-      end
+      @kit_valves ||=
+        kit.valves.values.map do |valve|
+          spot = kit.drawing[:valves].fetch(valve.id)
+          control(valve.id, :needle_valve, spot[:x], spot[:y])
+        end
     end
 
     def controls = @controls ||= shutoff_valves + test_cocks + kit_valves + tee_needles + taps
@@ -101,9 +153,13 @@ module Web
     # Where a spout drips below the knob, its name stands above it.
     def name_above?(valve) = kit.drawing[:valves][valve.id].key?(:spout)
 
-    def buckets = hoses.select { |hose| state.hose_ends[hose.id] == :free }.map { |hose| [hose.end_x, hose.end_y + 30] }
+    def buckets =
+      hoses.select { |hose| state.hose_ends[hose.id] == :free }.map { |hose| [hose.end_x, hose.end_y + 30] }
 
-    def checks = %i[check_valve_1 check_valve_2].select { |id| assembly.components.include?(id) }.map { |id| [WORDS::COMPONENTS[id], place(id)[:x]] }
+    def checks =
+      %i[check_valve_1 check_valve_2]
+        .select { |id| assembly.components.include?(id) }
+        .map { |id| [WORDS::COMPONENTS[id], place(id)[:x]] }
 
     # The tee's needle, beside the test cock that the tee is on.
     def tee_needles
@@ -142,13 +198,14 @@ module Web
     def relief_x = assembly.components.include?(:relief_valve) && place(:relief_valve)[:x]
 
     def outlets
-      @outlets ||= begin
-        spots = outlet_spots
-        frames[:outlets].filter_map do |id, changes|
-          spot = spots[id] or next
-          Outlet.new(id: id, x: spot[0], y: spot[1], way: spot[2], label: spot[3], word: changes.first[1])
+      @outlets ||=
+        begin
+          spots = outlet_spots
+          frames[:outlets].filter_map do |id, changes|
+            spot = spots[id] or next
+            Outlet.new(id: id, x: spot[0], y: spot[1], way: spot[2], label: spot[3], word: changes.first[1])
+          end
         end
-      end
     end
 
     # What runs, in words, for those who cannot see the picture.
@@ -175,8 +232,13 @@ module Web
     def thing(id, site)
       text = station.finding_at(id)&.text unless %i[kit_label gauge_zero].include?(id)
       unread = id == :plate && plate_unreadable? && state.looked.include?(:plate_corroded)
-      Thing.new(id: id, label: site&.label || WORDS::LOOKS[id], text: unread ? "Corroded; nothing can be read. Clean it first." : text || site&.text || standard_text(id),
-        seen: unread || state.looked.include?(id), noted: noted?(id))
+      Thing.new(
+        id: id,
+        label: site&.label || WORDS::LOOKS[id],
+        text: unread ? "Corroded; nothing can be read. Clean it first." : text || site&.text || standard_text(id),
+        seen: unread || state.looked.include?(id),
+        noted: noted?(id)
+      )
     end
 
     def plate_unreadable? = station.plate_corroded? && !state.looked.include?(:plate_cleaned)
@@ -190,7 +252,11 @@ module Web
 
     def repaired? = state.changes.any? { |change| change[:kind] == "repair" }
 
-    def repaired_parts = state.changes.select { |change| change[:kind] == "repair" }.map { |change| Nurv::Scenarios::Repair.words([change.values_at(:component, :action)]) }
+    def repaired_parts =
+      state
+        .changes
+        .select { |change| change[:kind] == "repair" }
+        .map { |change| Nurv::Scenarios::Repair.words([change.values_at(:component, :action)]) }
 
     def parts_to_repair = (assembly.components + assembly.shutoff_valves).map { |part| [part, WORDS.part(part)] }
 
@@ -212,8 +278,11 @@ module Web
     def reply(topic)
       return refused if refused && topic == "shutdown"
 
-      {"shutdown" => "“Go ahead. Call me before it comes back on.”", "water_on" => "“Right, everything here is shut. Go on.”",
-       "result" => "“Thank you.”"}.fetch(topic)
+      {
+        "shutdown" => "“Go ahead. Call me before it comes back on.”",
+        "water_on" => "“Right, everything here is shut. Go on.”",
+        "result" => "“Thank you.”"
+      }.fetch(topic)
     end
 
     # --- paper
@@ -225,16 +294,36 @@ module Web
 
     def items = [procedure].flat_map { |procedure| procedure.items.values }.uniq(&:id)
 
-    def notes = state.notebook.map { |note| [note, station.procedures.flat_map { |item| item.items.values }.find { |item| item.id == note.item }&.label || note.item.to_s.tr("_", " ")] }
+    def notes =
+      state.notebook.map do |note|
+        [
+          note,
+          station.procedures.flat_map { |item| item.items.values }.find { |item| item.id == note.item }&.label ||
+            note.item.to_s.tr("_", " ")
+        ]
+      end
 
     def report(field) = state.report[field].to_s
 
-    BLANK = {identification: "nothing off the plate", readings: "no reading", overall: "no verdict", signature: "no signature"}.freeze
+    BLANK = {
+      identification: "nothing off the plate",
+      readings: "no reading",
+      overall: "no verdict",
+      signature: "no signature"
+    }.freeze
 
-    # What is asked before it is handed in: what stands nowhere in the report, so that nobody hands in an empty one by mistake.
+    # What is asked before it is handed in: what stands nowhere in the report, so that nobody hands in an empty one by
+    # mistake.
     def hand_in_question
       blank = Nurv::Reports::FieldReport.new(procedure, state.report).blank_parts.map { |part| BLANK.fetch(part) }
-      lacking = blank.empty? ? "" : "Your report has #{[blank[0..-2].join(", "), blank.last].reject(&:empty?).join(" and ")}. "
+      lacking =
+        (
+          if blank.empty?
+            ""
+          else
+            "Your report has #{[blank[0..-2].join(", "), blank.last].reject(&:empty?).join(" and ")}. "
+          end
+        )
       "#{lacking}Hand in? After this nothing can be changed."
     end
 
@@ -243,19 +332,28 @@ module Web
     # Every diagnosis that this sort of assembly can have, so that the list betrays nothing.
     def diagnoses
       faults = Nurv::Catalog.default.faults.values.select { |fault| fault.applies_to?(assembly.id) }
-      names = faults.map { |fault| "#{fault.component}:#{fault.reason}" } + ["supply:fluctuates", "site:must_not_test"]
+      names = faults.map { |fault| "#{fault.component}:#{fault.reason}" } + %w[supply:fluctuates site:must_not_test]
       [["none:healthy", "Nothing wrong"]] + names.uniq.map { |name| [name, Web.diagnosis_words(name)] }
     end
 
     private
 
     # As this attempt's policy has it, with an instructor's labels and limits.
-    def adjusted(procedure) = attempt.respond_to?(:grading_policy) ? attempt.grading_policy.adjust(procedure) : procedure
+    def adjusted(procedure) =
+      attempt.respond_to?(:grading_policy) ? attempt.grading_policy.adjust(procedure) : procedure
 
     def control(id, kind, x, y)
       position = state.rest_position(id)
       label = kit.valves[id]&.label || WORDS.control(id)
-      Control.new(id: id, label: label, x: x, y: y, kind: kind, position: position, words: ActWords.position(id, position))
+      Control.new(
+        id: id,
+        label: label,
+        x: x,
+        y: y,
+        kind: kind,
+        position: position,
+        words: ActWords.position(id, position)
+      )
     end
 
     def strainers
@@ -265,16 +363,31 @@ module Web
 
     def standard_text(id)
       case id
-      when :plate then "#{station.plate[:make]} #{station.plate[:model]}, #{station.plate[:type]}, #{station.plate[:size]}, serial #{station.plate[:serial]}."
-      when :arrow then "The arrow on the body points from SOV1 to SOV2. #{station.site.place}."
-      when :relief_port then "Relief port: #{relief_word}."
-      when :test_cocks then "Caps on, threads clean."
-      when :kit_label then "Kit #{station.kit_state[:serial]}, accuracy last checked #{station.kit_state[:checked_on]}."
-      when :gauge_zero then "Both ports open to air, the needle stands at #{format("%.1f", at_rest_psid)}; all kit valves as drawn."
-      when :meter then station.meter ? "Meter #{station.meter[:number]}, reading #{station.meter[:reading]}." : "A sealed meter; nobody asked for its reading here."
-      when :hoses then "Hoses sound, washers and test cock adapters in place. #{strainers}"
-      when :leaks then "Joints, packings and caps: no leak to be seen."
-      else "Nothing out of the ordinary."
+      when :plate
+        "#{station.plate[:make]} #{station.plate[:model]}, #{station.plate[:type]}, #{station.plate[:size]}, " \
+          "serial #{station.plate[:serial]}."
+      when :arrow
+        "The arrow on the body points from SOV1 to SOV2. #{station.site.place}."
+      when :relief_port
+        "Relief port: #{relief_word}."
+      when :test_cocks
+        "Caps on, threads clean."
+      when :kit_label
+        "Kit #{station.kit_state[:serial]}, accuracy last checked #{station.kit_state[:checked_on]}."
+      when :gauge_zero
+        "Both ports open to air, the needle stands at #{format("%.1f", at_rest_psid)}; all kit valves as drawn."
+      when :meter
+        if station.meter
+          "Meter #{station.meter[:number]}, reading #{station.meter[:reading]}."
+        else
+          "A sealed meter; nobody asked for its reading here."
+        end
+      when :hoses
+        "Hoses sound, washers and test cock adapters in place. #{strainers}"
+      when :leaks
+        "Joints, packings and caps: no leak to be seen."
+      else
+        "Nothing out of the ordinary."
       end
     end
   end

@@ -11,7 +11,10 @@ module Web
     end
 
     # @return [Array<Array(String, String)>] names and the bench at which they work now
-    def working = @people.filter_map { |own| own.find(&:started?)&.then { |attempt| [attempt.trainee_name, attempt.station.title] } }.sort
+    def working =
+      @people
+        .filter_map { |own| own.find(&:started?)&.then { |attempt| [attempt.trainee_name, attempt.station.title] } }
+        .sort
 
     # Began one bench, but not every one, and are at none now.
     def unfinished = names { |own| own.none?(&:started?) && own.any?(&:over?) && own.any?(&:assigned?) }

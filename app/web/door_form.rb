@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
 module Web
-  # The one door: name, and PIN or password; with a class code for trainees, who may be new to the class. Signing in and joining
-  # are one thing.
+  # The one door: name, and PIN or password; with a class code for trainees, who may be new to the class. Signing in
+  # and joining are one thing.
   class DoorForm < Form
     WRONG = "That name and PIN or password do not go together. Check both and try again."
     NO_CODE = "There is no class with that code. It has six letters and digits, like K7QX2M."
@@ -37,11 +37,11 @@ module Web
     def enter
       return unless valid?
 
-      @user = if room
-        by_class
-      else
-        @users.authenticate(name, pin) || (instructor? ? nil : @users.trainee_by(name, pin))
-      end
+      @user = (if room
+                 by_class
+               else
+                 @users.authenticate(name, pin) || (instructor? ? nil : @users.trainee_by(name, pin))
+      end)
       @errors[:password] ||= WRONG unless @user || unknown?
       @user
     end
@@ -49,7 +49,8 @@ module Web
     # Whom this name means, before the PIN is looked at.
     def meant = @meant ||= (find_room && @classes.member_named(find_room, name)) || @users.with_login(name)
 
-    # What tries are counted under: one person's name is one, with a class code, without, or by the name they sign in with.
+    # What tries are counted under: one person's name is one, with a class code, without, or by the name they sign in
+    # with.
     def account = meant ? meant.name : name
 
     private
@@ -81,7 +82,9 @@ module Web
       @errors[:password] ||= "This class is full. Ask your instructor." if @classes.full?(room)
       return if @errors[:password]
 
-      @users.create_trainee(name, room.join_code, digest: Store::Users.digest(pin)).tap { |user| @classes.add(room, user) }
+      @users
+        .create_trainee(name, room.join_code, digest: Store::Users.digest(pin))
+        .tap { |user| @classes.add(room, user) }
     end
 
     def find_room = @find_room ||= (@classes.with_code(code) unless instructor? || code.empty?)
@@ -89,7 +92,15 @@ module Web
     def check
       @room = find_room
       @errors[:code] = NO_CODE if room.nil? && !code.empty? && !instructor?
-      @errors[:login] = instructor? ? "Enter the name you sign in with." : "Enter your name as it stands on your card." if name.empty?
+      if name.empty?
+        @errors[:login] = (
+          if instructor?
+            "Enter the name you sign in with."
+          else
+            "Enter your name as it stands on your card."
+          end
+        )
+      end
       @errors[:login] ||= "Keep it under 80 characters." if name.length > 80
       @errors[:password] = instructor? ? "Enter your password." : "Enter your PIN." if pin.empty?
     end

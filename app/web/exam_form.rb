@@ -10,10 +10,20 @@ module Web
     # As a draft has it.
     def self.of(exam, rows, zone)
       list = exam.station_list
-      new({**PolicyForm.of(exam.policy).raw, "title" => exam.title, "seed" => exam.seed.to_s, "shuffled" => exam.shuffled ? "1" : "",
-           "stations" => list.map { |item| item[:station_id].to_s }, "procedures" => list.flat_map { |item| Array(item[:limited]) }.uniq,
-           "opens_at" => exam.opens_at ? zone.to_local(exam.opens_at.to_time.utc).strftime("%Y-%m-%dT%H:%M") : "",
-           **list.to_h { |item| ["pool_#{item[:station_id]}", item[:pool].to_s] }}, rows, zone)
+      new(
+        {
+          **PolicyForm.of(exam.policy).raw,
+          "title" => exam.title,
+          "seed" => exam.seed.to_s,
+          "shuffled" => exam.shuffled ? "1" : "",
+          "stations" => list.map { |item| item[:station_id].to_s },
+          "procedures" => list.flat_map { |item| Array(item[:limited]) }.uniq,
+          "opens_at" => exam.opens_at ? zone.to_local(exam.opens_at.to_time.utc).strftime("%Y-%m-%dT%H:%M") : "",
+          **list.to_h { |item| ["pool_#{item[:station_id]}", item[:pool].to_s] }
+        },
+        rows,
+        zone
+      )
     end
 
     attr_reader :rows
@@ -30,9 +40,18 @@ module Web
     #
     # @return [Array<Hash>] station_id, title, body, pool, and the procedures it was limited to
     def stations
-      chosen = rows.select { |row| chosen?(row) }.map do |row|
-        {station_id: row.id, title: row.title, body: body(row), pool: self["pool_#{row.id}"].upcase[0], limited: procedures.empty? ? nil : procedures}.compact
-      end
+      chosen =
+        rows
+          .select { |row| chosen?(row) }
+          .map do |row|
+            {
+              station_id: row.id,
+              title: row.title,
+              body: body(row),
+              pool: self["pool_#{row.id}"].upcase[0],
+              limited: procedures.empty? ? nil : procedures
+            }.compact
+          end
       chosen.group_by { |item| item[:pool] || item[:station_id] }.values.flatten
     end
 
@@ -62,8 +81,17 @@ module Web
       super
       need(:title, "Give the exam a title, like Spring certification.", most: 80)
       @errors[:stations] = "Choose at least one station." if rows.none? { |row| chosen?(row) }
-      @errors[:seed] = "Enter the seed as a whole number from 1 to 999999, like 7, or leave it empty." unless seed&.between?(1, 999_999)
-      @errors[:opens_at] = "Enter day and time like 2026-05-04 08:30, or leave it empty to open it by hand." if !self[:opens_at].empty? && opens_at.nil?
+      unless seed&.between?(
+        1,
+        999_999
+      )
+        @errors[
+          :seed
+        ] = "Enter the seed as a whole number from 1 to 999999, like 7, or leave it empty."
+      end
+      @errors[:opens_at] = "Enter day and time like 2026-05-04 08:30, or leave it empty to open it by hand." if !self[
+        :opens_at
+      ].empty? && opens_at.nil?
     end
   end
 end

@@ -1,13 +1,15 @@
 # frozen_string_literal: true
 
 module Web
-  # What was typed and what is wrong with it. Nothing typed is lost: a form that is not valid is shown again as it was.
+  # What was typed and what is wrong with it. Nothing typed is lost: a form that is not valid is shown again as it
+  # was.
   class Form
-    Field = Struct.new(:name, :label, :hint, :value, :error, :input, keyword_init: true) do
-      def id = "f_#{name}"
+    Field =
+      Struct.new(:name, :label, :hint, :value, :error, :input, keyword_init: true) do
+        def id = "f_#{name}"
 
-      def described_by = [hint && "#{id}_hint", error && "#{id}_error"].compact.join(" ")
-    end
+        def described_by = [hint && "#{id}_hint", error && "#{id}_error"].compact.join(" ")
+      end
 
     attr_reader :errors, :raw
 
@@ -35,7 +37,15 @@ module Web
       given.is_a?(Hash) ? [] : Array(given).grep(String).reject(&:empty?)
     end
 
-    def field(name, label, hint: nil, input: "text", value: nil) = Field.new(name: name, label: label, hint: hint, value: self[name].empty? ? value.to_s : self[name], error: errors[name.to_sym], input: input)
+    def field(name, label, hint: nil, input: "text", value: nil) =
+      Field.new(
+        name: name,
+        label: label,
+        hint: hint,
+        value: self[name].empty? ? value.to_s : self[name],
+        error: errors[name.to_sym],
+        input: input
+      )
 
     def valid?
       @errors = {}

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 module Web
-  # A graded attempt for the screen: lines by section as computed and as overridden, the acts, and the bench at any moment.
+  # A graded attempt for the screen: lines by section as computed and as overridden, the acts, and the bench at any
+  # moment.
   class GradeSheet
     SECTIONS = {procedure: "Procedure", readings: "Readings", judgement: "Judgement", records: "Records"}.freeze
     CACHE = {}
@@ -10,10 +11,11 @@ module Web
 
     # The replay of what was handed in does not change, so it is kept warm; it may be thrown away at any time.
     def self.of(attempt)
-      kept = LOCK.synchronize do
-        CACHE.shift if CACHE.size > 12
-        CACHE[[attempt.id, attempt.last_seq]] ||= Recording.new(attempt)
-      end
+      kept =
+        LOCK.synchronize do
+          CACHE.shift if CACHE.size > 12
+          CACHE[[attempt.id, attempt.last_seq]] ||= Recording.new(attempt)
+        end
       new(attempt, kept)
     end
 

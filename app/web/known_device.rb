@@ -3,8 +3,8 @@
 require "openssl"
 
 module Web
-  # Whose devices these are: ids of those who signed in here before, signed by the server. Whoever is known here does not wait for
-  # what strangers try under their name.
+  # Whose devices these are: ids of those who signed in here before, signed by the server. Whoever is known here does
+  # not wait for what strangers try under their name.
   class KnownDevice
     COOKIE = "nurv.device"
     LIFE_S = 180 * 24 * 3600

@@ -8,12 +8,22 @@ module Web
     STATES = {"tight" => "Tight", "fouled" => "Fouled"}.freeze
     RELIEFS = {"sound" => "Sound", "stuck" => "Stuck shut"}.freeze
     CHOICES = {
-      supply: ["Supply", SUPPLIES], downstream: ["Downstream pushes with", DOWNSTREAMS], check_valve_1: ["CV1", STATES],
-      check_valve_2: ["CV2", STATES], relief_valve: ["Relief valve", RELIEFS]
+      supply: ["Supply", SUPPLIES],
+      downstream: ["Downstream pushes with", DOWNSTREAMS],
+      check_valve_1: ["CV1", STATES],
+      check_valve_2: ["CV2", STATES],
+      relief_valve: ["Relief valve", RELIEFS]
     }.freeze
     PREDICTIONS = {
       relief: ["The relief port", {"dry" => "is dry in the end", "wet" => "goes on discharging"}],
-      zone: ["The zone", {"below" => "stays below the inlet", "empty" => "empties, and air comes in", "above" => "rises to the inlet or above"}],
+      zone: [
+        "The zone",
+        {
+          "below" => "stays below the inlet",
+          "empty" => "empties, and air comes in",
+          "above" => "rises to the inlet or above"
+        }
+      ],
       protected: ["The supply", {"yes" => "is protected", "no" => "is not protected"}]
     }.freeze
 
@@ -26,15 +36,26 @@ module Web
 
     def outcome
       downstream = chosen(:downstream)
-      @outcome ||= Nurv::Scenarios::Lab.new(Nurv::Scenarios::Lab::Condition.new(supply_psi: chosen(:supply).to_f,
-        downstream_psi: downstream.empty? ? nil : downstream.to_f, demand: self[:demand] == "1", check_valve_1: chosen(:check_valve_1),
-        check_valve_2: chosen(:check_valve_2), relief_valve: chosen(:relief_valve))).outcome
+      @outcome ||=
+        Nurv::Scenarios::Lab.new(
+          Nurv::Scenarios::Lab::Condition.new(
+            supply_psi: chosen(:supply).to_f,
+            downstream_psi: downstream.empty? ? nil : downstream.to_f,
+            demand: self[:demand] == "1",
+            check_valve_1: chosen(:check_valve_1),
+            check_valve_2: chosen(:check_valve_2),
+            relief_valve: chosen(:relief_valve)
+          )
+        ).outcome
     end
 
-    # @return [Array<Array(String, String, String, Boolean)>] of what, what happened, what was said, whether they agree
+    # @return [Array<Array(String, String, String, Boolean)>] of what, what happened, what was said, whether they
+    #   agree
     def compared
       happened = outcome.words
-      PREDICTIONS.map { |name, (label, choices)| [label, choices[happened[name]], choices[self[name]], happened[name] == self[name]] }
+      PREDICTIONS.map do |name, (label, choices)|
+        [label, choices[happened[name]], choices[self[name]], happened[name] == self[name]]
+      end
     end
   end
 end

@@ -15,7 +15,13 @@ module Web
 
     def check
       need(:name, "Enter a name, like Tobin Ashe.", most: 80)
-      @errors[:name] ||= "#{name} is in the class already. If they are one person, put the two together below." if @others.any? { |other| Store::Names.plain(other.name) == Store::Names.plain(name) }
+      if @others.any? { |other|
+        Store::Names.plain(other.name) == Store::Names.plain(name)
+      }
+        @errors[
+          :name
+        ] ||= "#{name} is in the class already. If they are one person, put the two together below."
+      end
     end
   end
 end

@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
 module Web
-  # A proctor's sheet: the steps of a procedure beside a real bench, what was marked, and what the gauge of a correct tester
-  # shows at the step in hand.
+  # A proctor's sheet: the steps of a procedure beside a real bench, what was marked, and what the gauge of a correct
+  # tester shows at the step in hand.
   class ProctorSheet
     AS = {"done" => "Done", "wrong" => "Wrong", "out_of_order" => "Out of order"}.freeze
     # Fields of the report that a proctor takes down; the rest is the trainee's paper.
@@ -24,7 +24,9 @@ module Web
     def steps
       marked = @log.of(:mark).to_h { |action| [action.name(:step), action] }
       now = current_step
-      wanted.map { |step| Step.new(step: step, as: marked[step.id]&.[](:as), at_ms: marked[step.id]&.at_ms, current: step.id == now&.id) }
+      wanted.map do |step|
+        Step.new(step: step, as: marked[step.id]&.[](:as), at_ms: marked[step.id]&.at_ms, current: step.id == now&.id)
+      end
     end
 
     # The first step after the last one marked; the first of all at the start.
@@ -42,10 +44,13 @@ module Web
 
     # The correct tester's bench at the end of the step in hand.
     def screen
-      @screen ||= truth.end_of(current_step&.id).then do |at_s|
-        at_ms = (at_s * 1000).round
-        truth.at(at_s) { |span| BenchScreen.new(attempt, span, now_ms: at_ms, seq: 0, until_ms: at_ms + 200) }
-      end
+      @screen ||=
+        truth
+          .end_of(current_step&.id)
+          .then do |at_s|
+            at_ms = (at_s * 1000).round
+            truth.at(at_s) { |span| BenchScreen.new(attempt, span, now_ms: at_ms, seq: 0, until_ms: at_ms + 200) }
+          end
     end
 
     def seq = attempt.last_seq

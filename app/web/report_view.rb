@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
 module Web
-  # A field report laid out for reading and for print, with what follows from the readings worked out beside what was written.
+  # A field report laid out for reading and for print, with what follows from the readings worked out beside what was
+  # written.
   class ReportView
     HEADER = Nurv::Reports::FieldReport::HEADER
     WORDS = Nurv::Bench::Words
@@ -22,13 +23,28 @@ module Web
 
     def place = "#{@station.site.name}, #{@station.site.place}"
 
-    def caution = "A training record: no certification and no field test. Local codes, the adopted procedure and the licensed tester's judgement come first."
+    def caution =
+      "A training record: no certification and no field test. Local codes, the adopted procedure and the " \
+      "licensed tester's judgement come first."
 
-    # @return [Array<Array(String, Array)>] name of a section and its rows; rows of two are label and value, others have a head
+    # @return [Array<Array(String, Array)>] name of a section and its rows; rows of two are label and value, others
+    #   have a head
     def sections
-      list = [["Place", [["Service", "#{@station.site.service}; hazard #{@station.site.hazard}"], ["Date", @station.date], ["Notified", @fields[:notified].to_s], *times]],
-        ["Assembly", named(%i[make model size serial meter_number meter_reading])], ["Test kit and line", named(%i[kit_serial kit_checked line_pressure shutoffs_found])],
-        ["Initial test", readings(false)], ["Results of the initial test", results(false)]]
+      list = [
+        [
+          "Place",
+          [
+            ["Service", "#{@station.site.service}; hazard #{@station.site.hazard}"],
+            ["Date", @station.date],
+            ["Notified", @fields[:notified].to_s],
+            *times
+          ]
+        ],
+        ["Assembly", named(%i[make model size serial meter_number meter_reading])],
+        ["Test kit and line", named(%i[kit_serial kit_checked line_pressure shutoffs_found])],
+        ["Initial test", readings(false)],
+        ["Results of the initial test", results(false)]
+      ]
       list += [["Repair", repairs], ["Retest", readings(true)], ["Results of the retest", results(true)]] if repaired?
       list + [["Findings and remarks", findings], ["Close", named(%i[condition_left signature])]]
     end
@@ -39,32 +55,61 @@ module Web
 
     def times = named(%i[time_in time_out]).reject { |_, value| value.empty? }
 
-    def named(fields) = fields.filter_map { |field| [HEADER[field], @fields[field].to_s] unless @fields[field].nil? && field.to_s.start_with?("meter") }
+    def named(fields) =
+      fields.filter_map do |field|
+        [HEADER[field], @fields[field].to_s] unless @fields[field].nil? && field.to_s.start_with?("meter")
+      end
 
     def report(retest) = Nurv::Reports::FieldReport.new(procedure, @fields, retest: retest)
 
     def readings(retest)
       own = report(retest)
-      rows = procedure.items.values.filter_map do |item|
-        value = own.values[item.id] or next
-        number = Nurv::Procedures::Item.number(value)
-        [item.label, number ? "#{value} #{item.unit}" : value, item.at_least ? "at least #{item.at_least}" : "", item.result(value).to_s.tr("_", " ").sub("none", "")]
-      end
+      rows =
+        procedure.items.values.filter_map do |item|
+          value = own.values[item.id] or next
+          number = Nurv::Procedures::Item.number(value)
+          [
+            item.label,
+            number ? "#{value} #{item.unit}" : value,
+            item.at_least ? "at least #{item.at_least}" : "",
+            item.result(value).to_s.tr("_", " ").sub("none", "")
+          ]
+        end
       rows << ["Buffer", "#{own.buffer_psid} psid", procedure.buffer_warning(own.values).to_s, ""] if own.buffer_psid
       [["Item", "Recorded", "Limit", "By the limit"], *rows]
     end
 
     def results(retest)
       own = report(retest)
-      rows = own.verdict.components.map { |part, worked| [WORDS.part(part), own.result(part).to_s.tr("_", " "), worked.to_s.tr("_", " ")] }
+      rows =
+        own.verdict.components.map do |part, worked|
+          [WORDS.part(part), own.result(part).to_s.tr("_", " "), worked.to_s.tr("_", " ")]
+        end
       rows << ["Overall", own.overall.to_s.tr("_", " "), own.verdict.overall.to_s.tr("_", " ")]
       rows << ["Diagnosis", retest ? "" : diagnosis(own), ""] unless retest
       [["Component", "Written", "From the readings"], *rows]
     end
 
-    def diagnosis(own) = own.diagnoses.map { |text| Web.diagnosis_words(text) }.join("; ").then { |text| (text.empty? && @fields[:diagnosis]) ? "Nothing wrong" : text }
+    def diagnosis(own) =
+      own
+        .diagnoses
+        .map { |text| Web.diagnosis_words(text) }
+        .join("; ")
+        .then { |text| (text.empty? && @fields[:diagnosis]) ? "Nothing wrong" : text }
 
-    def repairs = [["Written", @fields[:repairs].to_s], *@state.changes.select { |change| change[:kind] == "repair" }.map { |change| ["Done at #{Nurv::Units.clock(change[:at_s])}", Nurv::Scenarios::Repair.words([change.values_at(:component, :action)])] }]
+    def repairs =
+      [
+        ["Written", @fields[:repairs].to_s],
+        *@state
+          .changes
+          .select { |change| change[:kind] == "repair" }
+          .map do |change|
+            [
+              "Done at #{Nurv::Units.clock(change[:at_s])}",
+              Nurv::Scenarios::Repair.words([change.values_at(:component, :action)])
+            ]
+          end
+      ]
 
     def findings
       noted = @state.findings.map { |at| ["Noted", WORDS::LOOKS.fetch(at.to_sym, at.tr("_", " "))] }

@@ -5,7 +5,24 @@ module Web
   class RoomView
     CONNECTED_MS = 8_000
     STUCK_MS = 180_000
-    Tile = Struct.new(:attempt, :name, :station, :state, :connected, :step, :share, :left, :left_ms, :last, :alarm, :stuck, :needle, :harmful, keyword_init: true)
+    Tile =
+      Struct.new(
+        :attempt,
+        :name,
+        :station,
+        :state,
+        :connected,
+        :step,
+        :share,
+        :left,
+        :left_ms,
+        :last,
+        :alarm,
+        :stuck,
+        :needle,
+        :harmful,
+        keyword_init: true
+      )
 
     def initialize(attempts, wall_ms)
       @attempts = attempts
@@ -14,12 +31,23 @@ module Web
 
     # @return [Array<Tile>] one for everybody: the bench they are at, or the next or last one
     def tiles
-      @tiles ||= @attempts.group_by(&:trainee_id).values.map { |own| tile(own.find(&:started?) || own.find { |attempt| attempt.assigned? } || own.last, own) }.sort_by(&:name)
+      @tiles ||=
+        @attempts
+          .group_by(&:trainee_id)
+          .values
+          .map { |own| tile(own.find(&:started?) || own.find { |attempt| attempt.assigned? } || own.last, own) }
+          .sort_by(&:name)
     end
 
     def numbers
       list = tiles
-      {"at the bench" => list.count { |tile| tile.state == "started" }, "connected" => list.count(&:connected), "stuck" => list.count(&:stuck), "handed in" => @attempts.count(&:over?), "benches in all" => @attempts.size}
+      {
+        "at the bench" => list.count { |tile| tile.state == "started" },
+        "connected" => list.count(&:connected),
+        "stuck" => list.count(&:stuck),
+        "handed in" => @attempts.count(&:over?),
+        "benches in all" => @attempts.size
+      }
     end
 
     private
@@ -28,10 +56,21 @@ module Web
       progress = Nurv::Grading::Progress.new(attempt.progress || {})
       procedure = attempt.station.procedure_named(progress.procedure)
       running = attempt.started?
-      Tile.new(attempt: attempt, name: attempt.trainee_name, station: "#{own.index(attempt) + 1} of #{own.size} · #{attempt.station.title}", state: attempt.status,
-        connected: running && attempt.seen_wall_ms && @wall_ms - attempt.seen_wall_ms < CONNECTED_MS, step: step_words(progress, procedure, attempt),
-        share: running ? progress.share(procedure) : 0, left_ms: running && attempt.left_ms(@wall_ms), last: last_words(progress),
-        alarm: alarm(progress, attempt), harmful: progress.alarms.size, stuck: running && !attempt.paused? && idle_ms(progress, attempt) > STUCK_MS, needle: attempt.needle_psid&.round(1))
+      Tile.new(
+        attempt: attempt,
+        name: attempt.trainee_name,
+        station: "#{own.index(attempt) + 1} of #{own.size} · #{attempt.station.title}",
+        state: attempt.status,
+        connected: running && attempt.seen_wall_ms && @wall_ms - attempt.seen_wall_ms < CONNECTED_MS,
+        step: step_words(progress, procedure, attempt),
+        share: running ? progress.share(procedure) : 0,
+        left_ms: running && attempt.left_ms(@wall_ms),
+        last: last_words(progress),
+        alarm: alarm(progress, attempt),
+        harmful: progress.alarms.size,
+        stuck: running && !attempt.paused? && idle_ms(progress, attempt) > STUCK_MS,
+        needle: attempt.needle_psid&.round(1)
+      )
     end
 
     def step_words(progress, procedure, attempt)
@@ -43,7 +82,9 @@ module Web
 
     def idle_ms(progress, attempt) = attempt.clock_ms(@wall_ms) - (progress.last ? progress.last[:at_ms] : 0)
 
-    def last_words(progress) = progress.last && "#{Nurv::Units.clock(progress.last[:at_ms] / 1000.0)} #{ActWords.of(Nurv::Bench::Action.new(progress.last))}"
+    def last_words(progress) =
+      progress.last &&
+        "#{Nurv::Units.clock(progress.last[:at_ms] / 1000.0)} #{ActWords.of(Nurv::Bench::Action.new(progress.last))}"
 
     # The newest harmful act, while it is fresh.
     def alarm(progress, attempt)

@@ -28,11 +28,19 @@ module Web
     private
 
     def check
-      return @errors[:roster] = "There are names in the field and a file as well. Clear the field, or leave the file out." if both?
+      if both?
+        return (
+          @errors[:roster] = "There are names in the field and a file as well. Clear the field, or leave the file out."
+        )
+      end
       return @errors[:roster] = "Paste the list, one name a line, or choose a file." if text.strip.empty?
       return @errors[:roster] = "These are #{lines.size} lines; a class takes #{MOST} at a time." if lines.size > MOST
 
-      @errors[:roster] = "Nothing was taken: put #{(problems.size == 1) ? "this line" : "these #{problems.size} lines"} right first." if problems.any?
+      if problems.any?
+        @errors[
+          :roster
+        ] = "Nothing was taken: put #{(problems.size == 1) ? "this line" : "these #{problems.size} lines"} right first."
+      end
     end
 
     def file = @file ||= Form.upload(@raw["file"])
@@ -44,7 +52,11 @@ module Web
     # A spreadsheet's file may come in the old Western encoding.
     def utf8(bytes)
       given = bytes.dup.force_encoding("UTF-8")
-      given.valid_encoding? ? given : bytes.dup.force_encoding("Windows-1252").encode("UTF-8", invalid: :replace, undef: :replace)
+      if given.valid_encoding?
+        given
+      else
+        bytes.dup.force_encoding("Windows-1252").encode("UTF-8", invalid: :replace, undef: :replace)
+      end
     end
 
     def read
@@ -57,7 +69,13 @@ module Web
         line(index + 1, row, seen)
       end
     rescue CSV::MalformedCSVError => error
-      [Line.new(number: error.line_number, name: "", problem: "This line is not CSV: #{error.message[/\A[^(]*/].strip.downcase}.")]
+      [
+        Line.new(
+          number: error.line_number,
+          name: "",
+          problem: "This line is not CSV: #{error.message[/\A[^(]*/].strip.downcase}."
+        )
+      ]
     end
 
     def line(number, row, seen)

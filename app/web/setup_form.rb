@@ -7,7 +7,13 @@ module Web
 
     def check
       super
-      @errors[:setup_code] = "Enter the set-up code that the server shows where it was started, like K7QX-2MPA." unless Store::SetupCode.right?(self[:setup_code])
+      unless Store::SetupCode.right?(
+        self[:setup_code]
+      )
+        @errors[
+          :setup_code
+        ] = "Enter the set-up code that the server shows where it was started, like K7QX-2MPA."
+      end
     end
   end
 end

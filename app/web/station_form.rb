@@ -7,26 +7,59 @@ module Web
     # What a station file may say that has no field here: carried along as it was.
     CARRIED = {line: %i[back_pressure_psi], kit: %i[height_in cracked_open strainer_at_kit]}.freeze
     RANGE = /\A(-?\d+(?:[.,]\d+)?)\s*(?:to|–|-|\.\.)\s*(\d+(?:[.,]\d+)?)\z/
-    PLACES = {"line.pressure_psi" => :pressure, "line.swing_psi" => :swing, "line.demand" => :demand, "kit.checked_on" => :checked_on, "date" => :date, "kit.zero_error_psid" => :zero_error,
-              "plate.make" => :make, "plate.model" => :model, "plate.size" => :plate_size, "plate.serial" => :serial, "size_in" => :size_in, "procedures" => :procedures}.freeze
+    PLACES = {
+      "line.pressure_psi" => :pressure,
+      "line.swing_psi" => :swing,
+      "line.demand" => :demand,
+      "kit.checked_on" => :checked_on,
+      "date" => :date,
+      "kit.zero_error_psid" => :zero_error,
+      "plate.make" => :make,
+      "plate.model" => :model,
+      "plate.size" => :plate_size,
+      "plate.serial" => :serial,
+      "size_in" => :size_in,
+      "procedures" => :procedures
+    }.freeze
 
     # @param station [Nurv::Scenarios::Station] fields as they are in a station
     def self.of(station)
       data = station.data
-      raw = {"title" => data[:title], "assembly" => data[:assembly], "site" => data[:site], "size_in" => data.fetch(:size_in, 1).to_s,
-             "make" => data[:plate][:make], "model" => data[:plate][:model], "plate_size" => data[:plate][:size], "serial" => data[:plate][:serial],
-             "pressure" => words(data[:line][:pressure_psi]), "swing" => words(data[:line][:swing_psi] || 0), "demand" => words(data[:line][:demand] || 0),
-             "kit" => data[:kit][:id], "face" => data[:kit][:face] || "analogue", "kit_serial" => data[:kit][:serial], "checked_on" => data[:kit][:checked_on].to_s, "date" => station.date,
-             "zero_error" => words(data[:kit][:zero_error_psid] || 0), "procedures" => data[:procedures], "findings" => data[:findings] || [],
-             "plate_state" => data[:plate_state] || "clean", "after_failure" => data[:after_failure] || "report",
-             "found_1" => data[:line][:shutoff_valve_1] || "open", "found_2" => data[:line][:shutoff_valve_2] || "open", "debris" => (data[:debris] || []).map(&:to_s),
-             "meter_number" => data.dig(:meter, :number).to_s, "meter_reading" => data.dig(:meter, :reading).to_s}
+      raw = {
+        "title" => data[:title],
+        "assembly" => data[:assembly],
+        "site" => data[:site],
+        "size_in" => data.fetch(:size_in, 1).to_s,
+        "make" => data[:plate][:make],
+        "model" => data[:plate][:model],
+        "plate_size" => data[:plate][:size],
+        "serial" => data[:plate][:serial],
+        "pressure" => words(data[:line][:pressure_psi]),
+        "swing" => words(data[:line][:swing_psi] || 0),
+        "demand" => words(data[:line][:demand] || 0),
+        "kit" => data[:kit][:id],
+        "face" => data[:kit][:face] || "analogue",
+        "kit_serial" => data[:kit][:serial],
+        "checked_on" => data[:kit][:checked_on].to_s,
+        "date" => station.date,
+        "zero_error" => words(data[:kit][:zero_error_psid] || 0),
+        "procedures" => data[:procedures],
+        "findings" => data[:findings] || [],
+        "plate_state" => data[:plate_state] || "clean",
+        "after_failure" => data[:after_failure] || "report",
+        "found_1" => data[:line][:shutoff_valve_1] || "open",
+        "found_2" => data[:line][:shutoff_valve_2] || "open",
+        "debris" => (data[:debris] || []).map(&:to_s),
+        "meter_number" => data.dig(:meter, :number).to_s,
+        "meter_reading" => data.dig(:meter, :reading).to_s
+      }
       station.springs_psid.merge(station.openings_psid).each { |part, value| raw["n_#{part}"] = words(value) }
       new(raw.merge(fault_rows(data[:faults] || []), "carried" => JSON.generate(carried(data))), station.assembly)
     end
 
     def self.carried(data)
-      sections = CARRIED.to_h { |section, keys| [section, data[section].slice(*keys)] }.reject { |_, values| values.empty? }
+      sections =
+        CARRIED.to_h { |section, keys| [section, data[section].slice(*keys)] }.reject { |_, values| values.empty? }
       data.slice(:note).merge(sections)
     end
 
@@ -36,7 +69,11 @@ module Web
       return {"faults_by_hand" => JSON.generate(faults)} if !drawn && faults.any? { |item| item[:one_of] }
 
       list = drawn ? faults[0][:one_of].reject { |item| item[:id] == "none" } : faults
-      rows = list.each_with_index.flat_map { |item, index| [["fault_#{index}", item[:id]], ["severity_#{index}", item[:severity]]] }.to_h
+      rows =
+        list
+          .each_with_index
+          .flat_map { |item, index| [["fault_#{index}", item[:id]], ["severity_#{index}", item[:severity]]] }
+          .to_h
       if drawn
         rows.merge("draw" => "1", "draw_none" => (faults[0][:one_of].any? { |item| item[:id] == "none" }) ? "1" : "")
       else
@@ -49,10 +86,32 @@ module Web
     # A healthy one to start from.
     def self.fresh(assembly)
       kind = Nurv::Catalog.default.procedures.values.find { |procedure| procedure.assembly == assembly.id }
-      raw = {"title" => "", "assembly" => assembly.id.to_s, "site" => "cider_works", "size_in" => "1", "make" => "Karrow & Finch", "model" => "Breakwater 1", "plate_size" => "1 in",
-             "serial" => "KF-#{rand(10_000..99_999)}", "pressure" => "60", "swing" => "0", "demand" => "0.02", "kit" => kind.kits.first.to_s, "face" => "analogue", "kit_serial" => "NK-517",
-             "checked_on" => (Date.today << 6).iso8601, "date" => Date.today.iso8601, "zero_error" => "0", "procedures" => [kind.id.to_s], "findings" => [], "plate_state" => "clean", "after_failure" => "report",
-             "found_1" => "open", "found_2" => "open", "debris" => []}
+      raw = {
+        "title" => "",
+        "assembly" => assembly.id.to_s,
+        "site" => "cider_works",
+        "size_in" => "1",
+        "make" => "Karrow & Finch",
+        "model" => "Breakwater 1",
+        "plate_size" => "1 in",
+        "serial" => "KF-#{rand(10_000..99_999)}",
+        "pressure" => "60",
+        "swing" => "0",
+        "demand" => "0.02",
+        "kit" => kind.kits.first.to_s,
+        "face" => "analogue",
+        "kit_serial" => "NK-517",
+        "checked_on" => (Date.today << 6).iso8601,
+        "date" => Date.today.iso8601,
+        "zero_error" => "0",
+        "procedures" => [kind.id.to_s],
+        "findings" => [],
+        "plate_state" => "clean",
+        "after_failure" => "report",
+        "found_1" => "open",
+        "found_2" => "open",
+        "debris" => []
+      }
       assembly.springs_psid.merge(assembly.openings_psid).each { |part, value| raw["n_#{part}"] = words(value) }
       new(raw, assembly)
     end
@@ -76,7 +135,13 @@ module Web
 
     def kits = catalog.kits.values.select { |kit| procedures.any? { |procedure| procedure.kits.include?(kit.id) } }
 
-    def data = @data ||= Nurv.deep_freeze(carried.reduce(fields) { |all, (key, value)| all.merge(key => (value.is_a?(Hash) && all[key].is_a?(Hash)) ? all[key].merge(value) : value) })
+    def data =
+      @data ||=
+        Nurv.deep_freeze(
+          carried.reduce(fields) do |all, (key, value)|
+            all.merge(key => (value.is_a?(Hash) && all[key].is_a?(Hash)) ? all[key].merge(value) : value)
+          end
+        )
 
     def station = @station ||= Nurv::Scenarios::Station.new(data)
 
@@ -86,12 +151,36 @@ module Web
 
     def fields
       {
-        id: identifier, title: self[:title], date: self[:date], assembly: assembly.id.to_s, size_in: number(self[:size_in]), site: self[:site],
-        plate: {make: self[:make], model: self[:model], size: self[:plate_size], serial: self[:serial], type: assembly.short},
-        line: line, springs_psid: settings(assembly.springs_psid), openings_psid: settings(assembly.openings_psid),
-        kit: {id: self[:kit], face: self[:face], serial: self[:kit_serial], checked_on: self[:checked_on], zero_error_psid: number(self[:zero_error])},
-        faults: fault_list, findings: list(:findings), procedures: list(:procedures), plate_state: self[:plate_state], after_failure: self[:after_failure],
-        debris: list(:debris), **meter
+        id: identifier,
+        title: self[:title],
+        date: self[:date],
+        assembly: assembly.id.to_s,
+        size_in: number(self[:size_in]),
+        site: self[:site],
+        plate: {
+          make: self[:make],
+          model: self[:model],
+          size: self[:plate_size],
+          serial: self[:serial],
+          type: assembly.short
+        },
+        line: line,
+        springs_psid: settings(assembly.springs_psid),
+        openings_psid: settings(assembly.openings_psid),
+        kit: {
+          id: self[:kit],
+          face: self[:face],
+          serial: self[:kit_serial],
+          checked_on: self[:checked_on],
+          zero_error_psid: number(self[:zero_error])
+        },
+        faults: fault_list,
+        findings: list(:findings),
+        procedures: list(:procedures),
+        plate_state: self[:plate_state],
+        after_failure: self[:after_failure],
+        debris: list(:debris),
+        **meter
       }
     end
 
@@ -109,11 +198,20 @@ module Web
 
     def catalog = Nurv::Catalog.default
 
-    def identifier = self[:title].downcase.gsub(/[^a-z0-9]+/, "_").delete_suffix("_").then { |id| id.empty? ? "station" : id[0, 80] }
+    def identifier =
+      self[:title].downcase.gsub(/[^a-z0-9]+/, "_").delete_suffix("_").then { |id| id.empty? ? "station" : id[0, 80] }
 
-    def line = {pressure_psi: number(self[:pressure]), swing_psi: number(self[:swing]), demand: number(self[:demand]), shutoff_valve_1: self[:found_1], shutoff_valve_2: self[:found_2]}
+    def line =
+      {
+        pressure_psi: number(self[:pressure]),
+        swing_psi: number(self[:swing]),
+        demand: number(self[:demand]),
+        shutoff_valve_1: self[:found_1],
+        shutoff_valve_2: self[:found_2]
+      }
 
-    def meter = self[:meter_number].empty? ? {} : {meter: {number: self[:meter_number], reading: self[:meter_reading]}}
+    def meter =
+      self[:meter_number].empty? ? {} : {meter: {number: self[:meter_number], reading: self[:meter_reading]}}
 
     def settings(known) = known.keys.to_h { |part| [part, number(self["n_#{part}"])] }
 
@@ -128,7 +226,10 @@ module Web
     def fault_list
       return hand_written("faults_by_hand", []) unless self[:faults_by_hand].empty?
 
-      chosen = (0...rows).filter_map { |index| {id: self["fault_#{index}"], severity: self["severity_#{index}"]} unless self["fault_#{index}"].empty? }
+      chosen =
+        (0...rows).filter_map do |index|
+          {id: self["fault_#{index}"], severity: self["severity_#{index}"]} unless self["fault_#{index}"].empty?
+        end
       return chosen unless self[:draw] == "1" && chosen.any?
 
       [{one_of: chosen + ((self[:draw_none] == "1") ? [{id: "none"}] : [])}]
@@ -136,16 +237,26 @@ module Web
 
     def check
       need(:title, "Give the station a title that only you see, like CV2 fouled at the laundry.")
-      Nurv::Scenarios::StationCheck.new(data, catalog).problems.each { |place, what| @errors[field_of(place)] ||= sentence(place, what) }
+      Nurv::Scenarios::StationCheck
+        .new(data, catalog)
+        .problems
+        .each { |place, what| @errors[field_of(place)] ||= sentence(place, what) }
     end
 
     def field_of(place)
       return PLACES[place] if PLACES.key?(place)
       return :"n_#{place.split(".").last}" if place.start_with?("springs", "openings")
 
-      {"faults" => :faults, "procedures" => :procedures, "kit" => :kit, "debris" => :debris, "meter" => :meter_number}.fetch(place[/\A\w+/], :title)
+      {
+        "faults" => :faults,
+        "procedures" => :procedures,
+        "kit" => :kit,
+        "debris" => :debris,
+        "meter" => :meter_number
+      }.fetch(place[/\A\w+/], :title)
     end
 
-    def sentence(_place, what) = what.sub(/\A(is missing)/, "This \\1").sub(/\Ashould be/, "This should be").sub(/\A./, &:upcase) + "."
+    def sentence(_place, what) =
+      what.sub(/\A(is missing)/, "This \\1").sub(/\Ashould be/, "This should be").sub(/\A./, &:upcase) + "."
   end
 end

@@ -17,7 +17,9 @@ module Web
     # @return [String, nil] what an instructor should know before this is used
     def warning
       return if truths.any?(&:solvable?)
-      return "No procedure allowed here finds what is wrong. Allow another one, or change the fault." if faults_drawn.size < 2
+      if faults_drawn.size < 2
+        return "No procedure allowed here finds what is wrong. Allow another one, or change the fault."
+      end
 
       "The two faults hide each other: no procedure allowed here finds both before one of them is mended."
     end
@@ -32,7 +34,12 @@ module Web
       truth.procedure.items.values.filter_map do |item|
         value = truth.values[item.id] or next
         number = Nurv::Procedures::Item.number(value)
-        [item.label, number ? "#{value} #{item.unit}" : value, item.at_least ? "at least #{item.at_least}" : "", item.result(value)]
+        [
+          item.label,
+          number ? "#{value} #{item.unit}" : value,
+          item.at_least ? "at least #{item.at_least}" : "",
+          item.result(value)
+        ]
       end
     end
 
@@ -45,7 +52,9 @@ module Web
       end
     end
 
-    def line = "#{Nurv::Units.pressure(@variant.pressure_psi)}#{", swings ±#{@variant.swing_psi} psi" if @variant.swing_psi.positive?}"
+    def line =
+      Nurv::Units.pressure(@variant.pressure_psi) +
+        (@variant.swing_psi.positive? ? ", swings ±#{@variant.swing_psi} psi" : "")
 
     def diagnosis(truth)
       return "Nothing wrong" if truth.diagnoses.empty?
@@ -56,13 +65,17 @@ module Web
     # The bench as a tester finds it.
     def scene
       attempt = Scene.new(id: 0, station: @variant.station, mode: "practice")
-      BenchScreen.new(attempt, Nurv::Bench::Span.new(@variant, Nurv::Bench::Opening.new(@variant).state), now_ms: 0, seq: 0, until_ms: 500)
+      BenchScreen.new(
+        attempt,
+        Nurv::Bench::Span.new(@variant, Nurv::Bench::Opening.new(@variant).state),
+        now_ms: 0,
+        seq: 0,
+        until_ms: 500
+      )
     end
 
     # Stands in for an attempt where there is none.
-    Scene = Struct.new(:id, :station, :mode, keyword_init: true) do
-      def exam? = false
-    end
+    Scene = Struct.new(:id, :station, :mode, keyword_init: true) { def exam? = false }
   end
 
   # @param name [String] like "check_valve_1:fouled"

@@ -3,7 +3,11 @@
 module Work
   # A class as a file: gradebook, summary or archive. What is not graded yet is graded first.
   class Exporting
-    NAMES = {"gradebook" => ["gradebook", "csv", "text/csv"], "summary" => ["summary", "pdf", "application/pdf"], "archive" => ["class", "tar.gz", "application/gzip"]}.freeze
+    NAMES = {
+      "gradebook" => %w[gradebook csv text/csv],
+      "summary" => %w[summary pdf application/pdf],
+      "archive" => %w[class tar.gz application/gzip]
+    }.freeze
 
     def initialize(data)
       @what = data.fetch(:what)

@@ -11,12 +11,16 @@ module Work
     end
 
     def call(job)
-      stations = Nurv::Scenarios::Generator.new(@procedure, @difficulty, @seed).stations(@count) { |done| yield(done, @count) }
+      stations =
+        Nurv::Scenarios::Generator.new(@procedure, @difficulty, @seed).stations(@count) { |done| yield(done, @count) }
       rows = Store::Stations.new
       owner = Store::Users.new.find(job.owner_id)
       # All of them or none, so that doing it again after a restart makes no second set.
       DB.transaction { stations.each { |station| rows.create(owner, station.to_yaml) } }
-      {to: "/stations?q=#{@difficulty}", words: "#{@count} #{(@count == 1) ? "station" : "stations"} made from seed #{@seed}."}
+      {
+        to: "/stations?q=#{@difficulty}",
+        words: "#{@count} #{(@count == 1) ? "station" : "stations"} made from seed #{@seed}."
+      }
     end
   end
 end

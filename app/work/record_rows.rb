@@ -5,7 +5,24 @@ require "csv"
 module Work
   # Results as rows: for the spreadsheet, the summary and the analysis.
   class RecordRows
-    HEAD = %w[trainee exam station assembly mode second_attempt state score computed_score result overridden mistakes handed_in_utc published_utc variant attempt].freeze
+    HEAD = %w[
+      trainee
+      exam
+      station
+      assembly
+      mode
+      second_attempt
+      state
+      score
+      computed_score
+      result
+      overridden
+      mistakes
+      handed_in_utc
+      published_utc
+      variant
+      attempt
+    ].freeze
     # A spreadsheet takes a cell that begins like this for a formula.
     FORMULA = /\A[=+\-@\t\r]/
 
@@ -19,7 +36,11 @@ module Work
       titles = Store::Exams.new.titles(@attempts.filter_map(&:exam_id))
       CSV.generate do |csv|
         csv << HEAD
-        @attempts.each { |attempt| csv << row(attempt, titles).map { |cell| cell.is_a?(String) ? cell.sub(FORMULA) { |start| "'#{start}" } : cell } }
+        @attempts.each do |attempt|
+          csv << row(attempt, titles).map do |cell|
+            cell.is_a?(String) ? cell.sub(FORMULA) { |start| "'#{start}" } : cell
+          end
+        end
       end
     end
 
@@ -27,13 +48,24 @@ module Work
     def short
       @attempts.map do |attempt|
         standing = @standings[attempt.id]
-        [attempt.trainee_name, attempt.station.title, attempt.status, standing&.score.to_s, result(standing).to_s, yield(attempt.submitted_at)]
+        [
+          attempt.trainee_name,
+          attempt.station.title,
+          attempt.status,
+          standing&.score.to_s,
+          result(standing).to_s,
+          yield(attempt.submitted_at)
+        ]
       end
     end
 
     def analysis
       lines = @grades.lines(@attempts)
-      Nurv::Grading::ItemAnalysis.new(@attempts.select { |attempt| lines.key?(attempt.id) }.map { |attempt| [lines[attempt.id], attempt.variant.station.faults.map { |item| item.fault.label }] })
+      Nurv::Grading::ItemAnalysis.new(
+        @attempts
+          .select { |attempt| lines.key?(attempt.id) }
+          .map { |attempt| [lines[attempt.id], attempt.variant.station.faults.map { |item| item.fault.label }] }
+      )
     end
 
     private
@@ -42,8 +74,24 @@ module Work
 
     def row(attempt, titles)
       standing = @standings[attempt.id]
-      [attempt.trainee_name, titles[attempt.exam_id], attempt.station.title, attempt.station.assembly.short, attempt.mode, attempt.retest_of ? "yes" : "no", attempt.status, standing&.score, standing&.computed_score,
-        result(standing), standing&.overridden, standing&.mistakes&.join(" "), attempt.submitted_at&.utc&.iso8601, attempt.published_at&.utc&.iso8601, attempt.seed, attempt.id]
+      [
+        attempt.trainee_name,
+        titles[attempt.exam_id],
+        attempt.station.title,
+        attempt.station.assembly.short,
+        attempt.mode,
+        attempt.retest_of ? "yes" : "no",
+        attempt.status,
+        standing&.score,
+        standing&.computed_score,
+        result(standing),
+        standing&.overridden,
+        standing&.mistakes&.join(" "),
+        attempt.submitted_at&.utc&.iso8601,
+        attempt.published_at&.utc&.iso8601,
+        attempt.seed,
+        attempt.id
+      ]
     end
   end
 end

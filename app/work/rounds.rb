@@ -24,7 +24,12 @@ module Work
     def open_exams
       @exams.due.each do |exam|
         @exams.open(exam, Store::Classes.new(@database).members_of(exam.class_id))
-        Store::Audits.new(@database).note(Store::Users.new(@database).find(exam.owner_id), "opened by the clock", "exam #{exam.id}", exam.title)
+        Store::Audits.new(@database).note(
+          Store::Users.new(@database).find(exam.owner_id),
+          "opened by the clock",
+          "exam #{exam.id}",
+          exam.title
+        )
       end
     end
   end

@@ -1,13 +1,24 @@
 # frozen_string_literal: true
 
 module Work
-  # Does what is on the list, one piece after the other. Runs in a process of its own beside the server; a test may run it itself.
+  # Does what is on the list, one piece after the other. Runs in a process of its own beside the server; a test may
+  # run it itself.
   class Runner
-    KINDS = {"grade" => "Grading", "generate" => "Generating", "export" => "Exporting", "import" => "Importing",
-             "regrade" => "Regrading"}.freeze
+    KINDS = {
+      "grade" => "Grading",
+      "generate" => "Generating",
+      "export" => "Exporting",
+      "import" => "Importing",
+      "regrade" => "Regrading"
+    }.freeze
     # What its owner reads meanwhile.
-    WORDS = {"grade" => "Grading", "generate" => "Making stations and trying each", "export" => "Writing the file", "import" => "Reading the class in",
-             "regrade" => "Grading under the other policy"}.freeze
+    WORDS = {
+      "grade" => "Grading",
+      "generate" => "Making stations and trying each",
+      "export" => "Writing the file",
+      "import" => "Reading the class in",
+      "regrade" => "Grading under the other policy"
+    }.freeze
     # Between two looks at the clock: time that runs out, exams that open.
     ROUND_MS = 2_000
 
@@ -40,7 +51,9 @@ module Work
 
     # Everything that waits, now.
     def work_off
-      nil while (job = @jobs.take) && carry_out(job)
+      while (job = @jobs.take) && carry_out(job)
+        nil
+      end
     end
 
     private

@@ -15,7 +15,9 @@ module Nurv
     # @raise [DataError] naming the line, if it is not YAML or not a mapping
     def self.parse(text, path)
       raise DataError.new(path, [["top", "is larger than #{MOST_BYTES / 1024} kB"]]) if text.bytesize > MOST_BYTES
-      raise DataError.new(path, [["top", "is not text"]]) unless text.dup.force_encoding("UTF-8").valid_encoding? && !text.include?("\0")
+      unless text.dup.force_encoding("UTF-8").valid_encoding? && !text.include?("\0")
+        raise DataError.new(path, [["top", "is not text"]])
+      end
       raise DataError.new(path, [["top", "nests too deep"]]) if depth(text) > DEEPEST
 
       data = YAML.safe_load(text, filename: path)
@@ -74,21 +76,28 @@ module Nurv
 
     # @return [Array<Scenarios::Station>] the stations that ship with the demo
     def demo_stations
-      @demo_stations ||= Dir[File.join(@root, "demo/stations/*.yml")].sort.map { |path| Scenarios::Station.read(path) }
+      @demo_stations ||=
+        Dir[File.join(@root, "demo/stations/*.yml")].sort.map { |path| Scenarios::Station.read(path) }
     end
 
     private
 
     def set(folder)
-      @sets[folder] ||= Dir[File.join(@root, folder, "*.yml")].sort.to_h { |path|
-        item = yield(self.class.parse(File.read(path), path))
-        [item.id, item]
-      }.freeze
+      @sets[folder] ||= Dir[File.join(@root, folder, "*.yml")]
+        .sort
+        .to_h do |path|
+          item = yield(self.class.parse(File.read(path), path))
+          [item.id, item]
+        end
+        .freeze
     end
 
     def list(file)
       path = File.join(@root, file)
-      @sets[file] ||= Nurv.deep_freeze(YAML.safe_load_file(path)).to_h { |data| [data[:id].to_sym, yield(data)] }.freeze
+      @sets[file] ||= Nurv
+        .deep_freeze(YAML.safe_load_file(path))
+        .to_h { |data| [data[:id].to_sym, yield(data)] }
+        .freeze
     end
   end
 end

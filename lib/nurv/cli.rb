@@ -13,7 +13,7 @@ module Nurv
         nurv replay STATION.yml LOG.jsonl            time, reading and outlets
         nurv grade  STATION.yml LOG.jsonl            every line of the grade
         nurv expert STATION.yml                      the log of a correct tester
-        nurv matrix                                  every procedure against every fault, as a table (--pairs: two at a time)
+        nurv matrix                                  every procedure against every fault (--pairs: two at a time)
       Options: --seed N (default 1), --procedure ID, --json, --csv, --every SECONDS (replay, default 1)
     TEXT
     COMMANDS = {"check" => 1, "truth" => 1, "replay" => 2, "grade" => 2, "expert" => 1, "matrix" => 0}.freeze
@@ -71,14 +71,30 @@ module Nurv
     def procedures
       return station.procedures unless @options[:procedure]
 
-      station.procedures.select { |procedure| procedure.id == @options[:procedure] }.tap do |chosen|
-        raise DataError.new(@station_path, [["procedures", "#{@options[:procedure]} is not allowed at this station"]]) if chosen.empty?
-      end
+      station
+        .procedures
+        .select { |procedure| procedure.id == @options[:procedure] }
+        .tap do |chosen|
+          if chosen.empty?
+            raise DataError.new(
+              @station_path,
+              [["procedures", "#{@options[:procedure]} is not allowed at this station"]]
+            )
+          end
+        end
     end
 
     def check
       truths = procedures.map { |procedure| Scenarios::Truth.of(variant, procedure) }
-      return @out.puts("#{@station_path}: good; #{truths.map { |truth| truth.procedure.title }.join(", ")} finds what is wrong").then { 0 } if truths.any?(&:solvable?)
+      if truths.any?(&:solvable?)
+        return (
+          @out
+            .puts(
+              "#{@station_path}: good; #{truths.map { |truth| truth.procedure.title }.join(", ")} finds what is wrong"
+            )
+            .then { 0 }
+        )
+      end
 
       @out.puts "#{@station_path}: warning: no allowed procedure finds #{truths.first.faults.join(", ")}"
       1
@@ -130,20 +146,37 @@ module Nurv
       end
 
       def to_h
-        {procedure: @truth.procedure.id, values: @truth.values, components: @truth.verdict.components,
-         overall: @truth.verdict.overall, diagnoses: @truth.diagnoses, faults: @truth.faults, solvable: @truth.solvable?,
-         buffer_psid: @truth.buffer_psid, seconds: @truth.run.end_s}
+        {
+          procedure: @truth.procedure.id,
+          values: @truth.values,
+          components: @truth.verdict.components,
+          overall: @truth.verdict.overall,
+          diagnoses: @truth.diagnoses,
+          faults: @truth.faults,
+          solvable: @truth.solvable?,
+          buffer_psid: @truth.buffer_psid,
+          seconds: @truth.run.end_s
+        }
       end
 
       def to_s
-        rows = @truth.procedure.items.values.filter_map { |item| [item.label, @truth.values[item.id]] if @truth.values.key?(item.id) }
+        rows =
+          @truth.procedure.items.values.filter_map do |item|
+            [item.label, @truth.values[item.id]] if @truth.values.key?(item.id)
+          end
         rows += @truth.verdict.components.map { |component, result| [Bench::Words::COMPONENTS[component], result] }
         rows << ["Overall", @truth.verdict.overall]
         rows << ["Buffer", @truth.buffer_psid] if @truth.buffer_psid
         rows << ["Diagnosis", @truth.diagnoses.empty? ? "nothing wrong" : @truth.diagnoses.join(", ")]
-        rows << ["Mends", @truth.mending.map { |part, way| "#{part} #{way}" }.join(", ")] << ["Retest", @truth.run.retest_values.values.join(", ")] if @truth.repairs?
+        if @truth.repairs?
+          rows << ["Mends", @truth.mending.map { |part, way| "#{part} #{way}" }.join(", ")] <<
+            ["Retest", @truth.run.retest_values.values.join(", ")]
+        end
         rows << ["Found?", @truth.solvable? ? "yes" : "no: really #{@truth.faults.join(", ")}"]
-        ["#{@truth.procedure.title}\n", *rows.map { |label, value| format("  %-32s %s\n", label, value.to_s.tr("_", " ")) }].join
+        [
+          "#{@truth.procedure.title}\n",
+          *rows.map { |label, value| format("  %-32s %s\n", label, value.to_s.tr("_", " ")) }
+        ].join
       end
     end
 
@@ -155,12 +188,17 @@ module Nurv
       end
 
       def rows
-        0.0.step(@replay.end_s, @every_s).map do |time|
-          span = @replay.span_at(time)
-          wet = span.outlets_at(time).select { |_, flow| flow >= Bench::Words::FLOWS[:drip] }
-          {time_s: time.round(3), reading_psid: span.shown_at(time).round(3),
-           outlets: wet.map { |outlet, flow| "#{outlet}:#{Bench::Words.flow(flow)}" }.join(" ")}
-        end
+        0.0
+          .step(@replay.end_s, @every_s)
+          .map do |time|
+            span = @replay.span_at(time)
+            wet = span.outlets_at(time).select { |_, flow| flow >= Bench::Words::FLOWS[:drip] }
+            {
+              time_s: time.round(3),
+              reading_psid: span.shown_at(time).round(3),
+              outlets: wet.map { |outlet, flow| "#{outlet}:#{Bench::Words.flow(flow)}" }.join(" ")
+            }
+          end
       end
 
       def to_json(*) = JSON.pretty_generate(rows)

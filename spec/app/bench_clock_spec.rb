@@ -19,7 +19,14 @@ RSpec.describe Benches::Clock do
         # Looking changes nothing; doing changes the clock at the moment it is done, and not before.
         expect(clock.at(wall)).to be >= last
         before = clock.at(wall)
-        clock = [->(now) { now.seen(wall) }, ->(now) { now.pause(wall) }, ->(now) { now.resume(wall) }, ->(now) { now.skip(30_000) }, ->(now) { now.extend(60_000) }, :itself.to_proc].sample(random: random).call(clock)
+        clock = [
+          ->(now) { now.seen(wall) },
+          ->(now) { now.pause(wall) },
+          ->(now) { now.resume(wall) },
+          ->(now) { now.skip(30_000) },
+          ->(now) { now.extend(60_000) },
+          :itself.to_proc
+        ].sample(random: random).call(clock)
         expect(clock.at(wall)).to be >= before
         last = clock.at(wall)
       end
@@ -75,7 +82,9 @@ RSpec.describe "A bench's clock in the room", :web do
   let(:trainee) { make_trainee }
 
   def act(attempt, number, valve, seen_ms)
-    post "/attempts/#{attempt.id}/actions", {kind: "turn", valve: valve, to: "1.0", action_id: "w-#{number}", seq: number, seen_ms: seen_ms}, "HTTP_X_CSRF_TOKEN" => @token
+    post "/attempts/#{attempt.id}/actions",
+      {kind: "turn", valve: valve, to: "1.0", action_id: "w-#{number}", seq: number, seen_ms: seen_ms},
+      "HTTP_X_CSRF_TOKEN" => @token
   end
 
   it "goes on from where it stood when a practice bench left for an hour is worked again, by acts and polls alike" do
@@ -90,7 +99,9 @@ RSpec.describe "A bench's clock in the room", :web do
     act(attempt, 1, "test_cock_3", Benches::Clock::IDLE_MS + 1_000)
     clock.let_go_by(1_000)
     act(attempt, 2, "test_cock_2", Benches::Clock::IDLE_MS + 2_000)
-    expect(attempts.log(attempt).map(&:at_ms)).to eq([0, 1_000, 2_000].map { |later| Benches::Clock::IDLE_MS + later })
+    expect(attempts.log(attempt).map(&:at_ms)).to eq(
+      [0, 1_000, 2_000].map { |later| Benches::Clock::IDLE_MS + later }
+    )
   end
 
   it "puts an instructor's trouble in at the bench's own time" do
@@ -126,7 +137,15 @@ RSpec.describe "A bench's clock in the room", :web do
   it "hands in an exam bench given singly when its time is over, without anybody looking" do
     clock
     policy = Nurv::Grading::Policy.new({**Nurv::Catalog.default.policies.fetch(:standard).data, time_limit_min: 10})
-    attempt = attempts.create(station_row: make_station(instructor), instructor: instructor, trainee: trainee, mode: "exam", seed: 1, policy: policy)
+    attempt =
+      attempts.create(
+        station_row: make_station(instructor),
+        instructor: instructor,
+        trainee: trainee,
+        mode: "exam",
+        seed: 1,
+        policy: policy
+      )
     attempts.begin(attempt, clock.call)
     runner = Work::Runner.new
     clock.let_go_by(599_000)

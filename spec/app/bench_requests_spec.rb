@@ -9,7 +9,9 @@ RSpec.describe "Acting at a bench over HTTP", :web do
   let(:trainee) { make_trainee }
 
   def act(attempt, kind, id: SecureRandom.uuid, seq: Store::Attempts.new.find(attempt.id).last_seq, **fields)
-    post "/attempts/#{attempt.id}/actions", {kind: kind, action_id: id, seq: seq, seen_ms: 0, **fields}, "HTTP_X_CSRF_TOKEN" => @token
+    post "/attempts/#{attempt.id}/actions",
+      {kind: kind, action_id: id, seq: seq, seen_ms: 0, **fields},
+      "HTTP_X_CSRF_TOKEN" => @token
     last_response
   end
 
@@ -51,7 +53,16 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     sign_in("teo", "1234")
     clock.let_go_by(100_000)
     {5_000 => 99_200, 99_900 => 99_900, 900_000 => 100_000}.each_with_index do |(seen, landed), index|
-      post "/attempts/#{attempt.id}/actions", {kind: "turn", valve: "test_cock_#{index + 1}", to: "1.0", action_id: "t#{index}", seq: index, seen_ms: seen}, "HTTP_X_CSRF_TOKEN" => @token
+      post "/attempts/#{attempt.id}/actions",
+        {
+          kind: "turn",
+          valve: "test_cock_#{index + 1}",
+          to: "1.0",
+          action_id: "t#{index}",
+          seq: index,
+          seen_ms: seen
+        },
+        "HTTP_X_CSRF_TOKEN" => @token
       expect(DB[:events].where(attempt_id: attempt.id).max(:at_ms)).to eq(landed)
     end
   end
@@ -100,7 +111,9 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     attempt = begin_attempt(instructor, trainee, mode: "exam", station: :ferry_quay)
     sign_in("teo", "1234")
     bodies = []
-    ["/work", "/attempts/#{attempt.id}/bench", "/attempts/#{attempt.id}/frames?seq=0"].each { |path| bodies << get(path).body }
+    ["/work", "/attempts/#{attempt.id}/bench", "/attempts/#{attempt.id}/frames?seq=0"].each do |path|
+      bodies << get(path).body
+    end
     bodies << act(attempt, "connect", hose: "high", to: "test_cock_2").body
     bodies << act(attempt, "turn", valve: "test_cock_2", to: "1.0", speed: "normal").body
     bodies << act(attempt, "look", at: "relief_port").body
@@ -121,14 +134,26 @@ RSpec.describe "Acting at a bench over HTTP", :web do
         expect(frames.keys - %w[from_ms until_ms needle outlets poppet tube seq now_ms left_ms]).to be_empty
       end
     end
-    %w[hint watch report score-sheet.pdf log.jsonl].each { |path| expect(get("/attempts/#{attempt.id}/#{path}").status).to eq(404), path }
+    %w[hint watch report score-sheet.pdf log.jsonl].each do |path|
+      expect(get("/attempts/#{attempt.id}/#{path}").status).to eq(404), path
+    end
     expect(get("/reference").body).to include("Not during an exam")
-    expect(act(attempt, "inject", fault: "relief_valve_stuck", severity: "gross").body).to include("not something that can be done")
-    %w[result replay?ms=0 start].each { |path| expect(get("/attempts/#{attempt.id}/#{path}").body).not_to include("CV2 fouled") }
+    expect(act(attempt, "inject", fault: "relief_valve_stuck", severity: "gross").body).to include(
+      "not something that can be done"
+    )
+    %w[result replay?ms=0 start].each do |path|
+      expect(get("/attempts/#{attempt.id}/#{path}").body).not_to include("CV2 fouled")
+    end
 
     # The page itself names every fault there could be, in the same way for every station: the list cannot betray one.
     other = begin_attempt(instructor, trainee, mode: "exam", station: :bottle_rinser)
-    lists = [attempt, other].map { |item| get("/attempts/#{item.id}/bench").body[/<select[^>]*id="f_diagnosis".*?<\/select>/m].gsub(/attempts\/\d+/, "") }
+    lists =
+      [attempt, other].map do |item|
+        get("/attempts/#{item.id}/bench").body[%r{<select[^>]*id="f_diagnosis".*?</select>}m].gsub(
+          %r{attempts/\d+},
+          ""
+        )
+      end
     expect(lists[0]).to eq(lists[1])
   end
 end

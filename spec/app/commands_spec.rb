@@ -8,33 +8,58 @@ require "open3"
 require "socket"
 require "tmpdir"
 
-# The commands of the README on a machine that never saw the tests' gems: a bundle without them is laid out beside this one.
+# The commands of the README on a machine that never saw the tests' gems: a bundle without them is laid out beside
+# this one.
 RSpec.describe "Commands before the test gems are there" do
   def root = File.expand_path("../..", __dir__)
 
   # Gems that the application runs with, as links in a folder of their own.
   def self.lean_bundle
-    @lean_bundle ||= Dir.mktmpdir("nurv-lean").tap do |folder|
-      at_exit { FileUtils.rm_rf(folder) }
-      # What the project's own configuration says of places counts before the environment.
-      File.write(File.join(folder, "config"), "---\nBUNDLE_PATH: \"#{folder}\"\n")
-      Bundler.definition.specs_for([:default]).each do |spec|
-        next if spec.name == "bundler"
+    @lean_bundle ||=
+      Dir
+        .mktmpdir("nurv-lean")
+        .tap do |folder|
+          at_exit { FileUtils.rm_rf(folder) }
+          # What the project's own configuration says of places counts before the environment.
+          File.write(File.join(folder, "config"), "---\nBUNDLE_PATH: \"#{folder}\"\n")
+          Bundler
+            .definition
+            .specs_for([:default])
+            .each do |spec|
+              next if spec.name == "bundler"
 
-        home = File.join(folder, "ruby", RbConfig::CONFIG["ruby_version"])
-        {spec.full_gem_path => "gems", spec.loaded_from => "specifications", spec.extension_dir => File.join("extensions", File.basename(File.dirname(spec.extension_dir, 2)), File.basename(File.dirname(spec.extension_dir)))}.each do |source, place|
-          next unless source && File.exist?(source)
+              home = File.join(folder, "ruby", RbConfig::CONFIG["ruby_version"])
+              {
+                spec.full_gem_path => "gems",
+                spec.loaded_from => "specifications",
+                spec.extension_dir =>
+                  File.join(
+                    "extensions",
+                    File.basename(File.dirname(spec.extension_dir, 2)),
+                    File.basename(File.dirname(spec.extension_dir))
+                  )
+              }.each do |source, place|
+                next unless source && File.exist?(source)
 
-          FileUtils.mkdir_p(File.join(home, place))
-          FileUtils.ln_sf(source, File.join(home, place, File.basename(source)))
+                FileUtils.mkdir_p(File.join(home, place))
+                FileUtils.ln_sf(source, File.join(home, place, File.basename(source)))
+              end
+            end
         end
-      end
-    end
   end
 
   def environment(**settings)
-    clean = ENV.keys.grep(/\A(BUNDLE|RUBYOPT|RUBYLIB|GEM_|NURV|APP_ENV|SESSION|TEST_ENV|PARALLEL)/).to_h { |name| [name, nil] }
-    clean.merge("BUNDLE_APP_CONFIG" => self.class.lean_bundle, "BUNDLE_FROZEN" => "true", "PATH" => ENV["PATH"], **settings.to_h { |name, value| [name.to_s, value.to_s] })
+    clean =
+      ENV
+        .keys
+        .grep(/\A(BUNDLE|RUBYOPT|RUBYLIB|GEM_|NURV|APP_ENV|SESSION|TEST_ENV|PARALLEL)/)
+        .to_h { |name| [name, nil] }
+    clean.merge(
+      "BUNDLE_APP_CONFIG" => self.class.lean_bundle,
+      "BUNDLE_FROZEN" => "true",
+      "PATH" => ENV["PATH"],
+      **settings.to_h { |name, value| [name.to_s, value.to_s] }
+    )
   end
 
   def run(*command, **settings)
@@ -44,7 +69,13 @@ RSpec.describe "Commands before the test gems are there" do
   def free_port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
 
   it "do not find them" do
-    output, = run(RbConfig.ruby, "-e", "require 'bundler'; begin; Bundler.setup; puts 'there'; rescue Bundler::GemNotFound => error; puts error.message; end")
+    output, =
+      run(
+        RbConfig.ruby,
+        "-e",
+        "require 'bundler'; begin; Bundler.setup; puts 'there'; " \
+          "rescue Bundler::GemNotFound => error; puts error.message; end"
+      )
     expect(output).to match(/capybara|cuprite|rspec|nokogiri/).and satisfy { |text| !text.include?("there\n") }
   end
 
@@ -61,7 +92,15 @@ RSpec.describe "Commands before the test gems are there" do
       port = free_port
       log = File.join(folder, "log")
       home = File.join(folder, "centre")
-      server = Process.spawn(environment(PORT: port, HOST: "127.0.0.1", WEB_CONCURRENCY: 0, BUNDLE_WITHOUT: "development:test"), "bin/serve", home, chdir: root, out: log, err: log)
+      server =
+        Process.spawn(
+          environment(PORT: port, HOST: "127.0.0.1", WEB_CONCURRENCY: 0, BUNDLE_WITHOUT: "development:test"),
+          "bin/serve",
+          home,
+          chdir: root,
+          out: log,
+          err: log
+        )
       answer = nil
       400.times do
         break if (answer = Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/health"))).code == "200"
@@ -98,11 +137,27 @@ RSpec.describe "Commands before the test gems are there" do
     [
       [["bin/backup"], {NURV_HOME: "/nonexistent/folder"}, /There is no database at/],
       [["bin/restore"], {NURV_HOME: "/tmp"}, /Usage/],
-      [["bin/restore", "/nonexistent"], {}, /There is no \/nonexistent/],
-      [["bin/backup"], {BUNDLE_APP_CONFIG: "/nonexistent", BUNDLE_PATH: "/nonexistent"}, /run bin\/demo or bin\/serve once/],
-      [["bin/nurv", "truth", "x"], {BUNDLE_APP_CONFIG: "/nonexistent", BUNDLE_PATH: "/nonexistent"}, /run bin\/demo or bin\/serve once/],
-      [[RbConfig.ruby, "config/boot.rb"], {APP_ENV: "production", NURV_HOME: "/proc/nurv"}, /Nurv cannot start: .*cannot be written/],
-      [[RbConfig.ruby, "config/boot.rb"], {APP_ENV: "production", NURV_HOME: "/tmp/nurv-spec-port", PORT: "door"}, /Nurv cannot start: PORT should be/]
+      [%w[bin/restore /nonexistent], {}, %r{There is no /nonexistent}],
+      [
+        ["bin/backup"],
+        {BUNDLE_APP_CONFIG: "/nonexistent", BUNDLE_PATH: "/nonexistent"},
+        %r{run bin/demo or bin/serve once}
+      ],
+      [
+        %w[bin/nurv truth x],
+        {BUNDLE_APP_CONFIG: "/nonexistent", BUNDLE_PATH: "/nonexistent"},
+        %r{run bin/demo or bin/serve once}
+      ],
+      [
+        [RbConfig.ruby, "config/boot.rb"],
+        {APP_ENV: "production", NURV_HOME: "/proc/nurv"},
+        /Nurv cannot start: .*cannot be written/
+      ],
+      [
+        [RbConfig.ruby, "config/boot.rb"],
+        {APP_ENV: "production", NURV_HOME: "/tmp/nurv-spec-port", PORT: "door"},
+        /Nurv cannot start: PORT should be/
+      ]
     ].each do |command, settings, message|
       output, status = run(*command, **settings)
       expect(status).not_to be_success
@@ -115,8 +170,13 @@ RSpec.describe "Commands before the test gems are there" do
     Dir.mktmpdir do |folder|
       output, status = run("bin/install-service", "keeper", DESTDIR: folder)
       expect(status).to be_success, output
-      unit, timer, backup = %w[nurv.service nurv-backup.timer nurv-backup.service].map { |name| File.read(File.join(folder, "etc/systemd/system", name)) }
-      expect(unit).to include("ExecStart=#{root}/bin/serve").and include("User=keeper").and satisfy { |text| !text.match?(/FOLDER|ACCOUNT/) }
+      unit, timer, backup =
+        %w[nurv.service nurv-backup.timer nurv-backup.service].map do |name|
+          File.read(File.join(folder, "etc/systemd/system", name))
+        end
+      expect(unit).to include("ExecStart=#{root}/bin/serve").and include("User=keeper").and satisfy { |text|
+        !text.match?(/FOLDER|ACCOUNT/)
+      }
       expect(timer).to include("OnCalendar=")
       expect(backup).to include("bin/backup --keep 14")
     end

@@ -10,8 +10,26 @@ RSpec.describe "A server killed in the middle of an attempt" do
   def free_port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
 
   def start(database, port)
-    environment = {"APP_ENV" => "production", "PORT" => port.to_s, "NURV_DATABASE" => database, "WEB_CONCURRENCY" => "0", "NURV_WORKER" => "0"}
-    pid = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", chdir: File.expand_path("../..", __dir__), out: File::NULL, err: File::NULL)
+    environment = {
+      "APP_ENV" => "production",
+      "PORT" => port.to_s,
+      "NURV_DATABASE" => database,
+      "WEB_CONCURRENCY" => "0",
+      "NURV_WORKER" => "0"
+    }
+    pid =
+      Process.spawn(
+        environment,
+        "bundle",
+        "exec",
+        "puma",
+        "-C",
+        "config/puma.rb",
+        "config.ru",
+        chdir: File.expand_path("../..", __dir__),
+        out: File::NULL,
+        err: File::NULL
+      )
     400.times do
       return pid if Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/sign-in")).code == "200"
     rescue SystemCallError
@@ -27,10 +45,18 @@ RSpec.describe "A server killed in the middle of an attempt" do
       owner = users.create(role: "instructor", name: "Ines", login: "ines", password: "correct horse")
       trainee = users.create(role: "trainee", name: "Tobin", login: "tobin", password: "4711")
       rows = Store::Stations.new
-      row = rows.find(owner, rows.create(owner, Nurv::Catalog.default.demo_stations.find { |item| item.id == :bottle_rinser }.to_yaml))
+      station = Nurv::Catalog.default.demo_stations.find { |item| item.id == :bottle_rinser }
+      row = rows.find(owner, rows.create(owner, station.to_yaml))
       Store::Attempts.new.create(station_row: row, instructor: owner, trainee: trainee, mode: "practice", seed: 1)
     RUBY
-    system({"APP_ENV" => "production", "NURV_DATABASE" => database}, RbConfig.ruby, "-e", script, chdir: File.expand_path("../..", __dir__), exception: true)
+    system(
+      {"APP_ENV" => "production", "NURV_DATABASE" => database},
+      RbConfig.ruby,
+      "-e",
+      script,
+      chdir: File.expand_path("../..", __dir__),
+      exception: true
+    )
   end
 
   it "loses no acknowledged act, and goes on where it stood" do
@@ -44,8 +70,17 @@ RSpec.describe "A server killed in the middle of an attempt" do
       client.post("/attempts/#{attempt}/begin", {})
       acknowledged = 0
       12.times do |index|
-        answer = client.post("/attempts/#{attempt}/actions", "kind" => "turn", "valve" => "test_cock_#{index % 4 + 1}", "to" => (index / 4).even? ? "1.0" : "0.0",
-          "speed" => "normal", "action_id" => "act-#{index}", "seq" => index.to_s, "seen_ms" => "0")
+        answer =
+          client.post(
+            "/attempts/#{attempt}/actions",
+            "kind" => "turn",
+            "valve" => "test_cock_#{index % 4 + 1}",
+            "to" => (index / 4).even? ? "1.0" : "0.0",
+            "speed" => "normal",
+            "action_id" => "act-#{index}",
+            "seq" => index.to_s,
+            "seen_ms" => "0"
+          )
         acknowledged += 1 if answer.code == "200" && answer.body.include?("data-seq=\"#{index + 1}\"")
       end
       Process.kill(:KILL, pid)
@@ -53,7 +88,8 @@ RSpec.describe "A server killed in the middle of an attempt" do
       pid = nil
       expect(acknowledged).to eq(12)
 
-      rows = SQLite3::Database.new(database).execute("select count(*) from events where attempt_id = ?", [attempt.to_i])
+      rows =
+        SQLite3::Database.new(database).execute("select count(*) from events where attempt_id = ?", [attempt.to_i])
       expect(rows).to eq([[12]])
       pid = start(database, port)
       page = client.get("/attempts/#{attempt}/bench").body

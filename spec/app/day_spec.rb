@@ -29,16 +29,23 @@ RSpec.describe "A day in class", :web do
   it "gives practice to all at several stations with one press, each with a variant of their own" do
     rows = %i[rp_drawn dc_masked].map { |id| make_station(instructor, id) }
     expect(get("/classes/#{room.id}/practice").body.scan(/name="trainees\[\]" value="\d+" checked/).size).to eq(3)
-    body = follow("/classes/#{room.id}/practice", stations: rows.map { |row| row.id.to_s }, trainees: trainees.map { |trainee| trainee.id.to_s })
+    body =
+      follow(
+        "/classes/#{room.id}/practice",
+        stations: rows.map { |row| row.id.to_s },
+        trainees: trainees.map { |trainee| trainee.id.to_s }
+      )
     expect(body).to include("6 practice benches are given: 2 stations to 3 trainees")
-    expect(attempts.of_class(room).map { |attempt| [attempt.mode, attempt.status] }.tally).to eq(%w[practice assigned] => 6)
+    expect(attempts.of_class(room).map { |attempt| [attempt.mode, attempt.status] }.tally).to eq(
+      %w[practice assigned] => 6
+    )
     expect(attempts.of_class(room).map(&:seed).uniq.size).to eq(6)
     send_form "/classes/#{room.id}/practice", trainees: ["5"]
     expect(last_response.status).to eq(422)
     expect(last_response.body).to include("at least one station").and include("at least one trainee")
   end
 
-  it "tells before closing who works, who is finished and who is absent, and keeps who never began out of marks and analysis" do
+  it "tells before closing who works, is finished or absent, and keeps who never began out of marks and analysis" do
     exam = exam_with(:bottle_rinser, :ferry_quay)
     exams.open(exam, trainees)
     own = attempts.of_exam(exam).group_by(&:trainee_id)
@@ -46,10 +53,20 @@ RSpec.describe "A day in class", :web do
     attempts.begin(own[trainees[1].id][0], wall_ms)
     late = make_trainee("wim").tap { |person| Store::Classes.new.add(room, person) }
     page = get("/exams/#{exam.id}/close").body
-    expect(page).to match(/At work now.*<strong>1<\/strong>.*Una/m).and match(/Not at every station.*Teo/m).and match(/Absent.*<strong>2<\/strong>.*Vic, #{late.name}/m)
+    expect(page).to match(%r{At work now.*<strong>1</strong>.*Una}m).and match(
+            /Not at every station.*Teo/m
+          ).and match(%r{Absent.*<strong>2</strong>.*Vic, #{late.name}}m)
     expect(exams.find(instructor, exam.id)).to be_open
     expect(follow("/exams/#{exam.id}/close")).to include("4 benches never begun stay out of marks")
-    expect(attempts.of_exam(exam).map { |attempt| [attempt.trainee_name, attempt.status] }.tally).to eq({%w[Teo submitted] => 1, %w[Teo unbegun] => 1, %w[Una submitted] => 1, %w[Una unbegun] => 1, %w[Vic absent] => 2})
+    expect(attempts.of_exam(exam).map { |attempt| [attempt.trainee_name, attempt.status] }.tally).to eq(
+      {
+        %w[Teo submitted] => 1,
+        %w[Teo unbegun] => 1,
+        %w[Una submitted] => 1,
+        %w[Una unbegun] => 1,
+        %w[Vic absent] => 2
+      }
+    )
     expect(get("/classes/#{room.id}/items").body).to include("from 2 graded attempts")
     expect(get("/review").body).to satisfy { |body| !body.include?("Vic") }
     expect(get("/classes/#{room.id}/gradebook?state=absent").body).to include("Vic").and include("Absent")
@@ -99,10 +116,25 @@ RSpec.describe "A day in class", :web do
     Store::Users.new.prefer(instructor, units: "psi", time_zone: "Atlantic/Azores")
     exam = exam_with(:bottle_rinser)
     other = make_station(instructor, :ferry_quay)
-    form = Web::ExamForm.of(exam, Store::Stations.new.of(instructor), TZInfo::Timezone.get("Atlantic/Azores")).raw.transform_keys(&:to_sym)
+    form =
+      Web::ExamForm
+        .of(exam, Store::Stations.new.of(instructor), TZInfo::Timezone.get("Atlantic/Azores"))
+        .raw
+        .transform_keys(&:to_sym)
     expect(get("/exams/#{exam.id}/edit").body).to include("Spring exam")
-    expect(follow("/exams/#{exam.id}/edit", **form, title: "Summer exam", stations: [other.id.to_s], opens_at: "2027-07-01T08:30")).to include("Summer exam").and include("1 Jul, 08:30")
-    expect(exams.find(instructor, exam.id)).to have_attributes(title: "Summer exam", opens_at: Time.utc(2027, 7, 1, 8, 30))
+    expect(
+      follow(
+        "/exams/#{exam.id}/edit",
+        **form,
+        title: "Summer exam",
+        stations: [other.id.to_s],
+        opens_at: "2027-07-01T08:30"
+      )
+    ).to include("Summer exam").and include("1 Jul, 08:30")
+    expect(exams.find(instructor, exam.id)).to have_attributes(
+      title: "Summer exam",
+      opens_at: Time.utc(2027, 7, 1, 8, 30)
+    )
     expect(exams.find(instructor, exam.id).station_list.map { |item| item[:title] }).to eq([other.title])
     send_form "/exams/#{exam.id}/edit", **form, opens_at: "soon"
     expect(last_response.status).to eq(422)
@@ -123,7 +155,9 @@ RSpec.describe "A day in class", :web do
     body = follow("/exams/#{exam.id}/copy")
     expect(body).to include("Summer exam (copy)")
     copy = exams.of(instructor).max_by(&:id)
-    expect([copy.draft?, copy.station_list, copy.seed == exam.seed]).to eq([true, exams.find(instructor, exam.id).station_list, false])
+    expect([copy.draft?, copy.station_list, copy.seed == exam.seed]).to eq(
+      [true, exams.find(instructor, exam.id).station_list, false]
+    )
   end
 
   it "sees latecomers in the room and lets them in there, and gives time to one or all, and says so" do
@@ -131,17 +165,25 @@ RSpec.describe "A day in class", :web do
     exams.open(exam, trainees)
     begun = attempts.of_exam(exam).map { |attempt| attempts.begin(attempt, wall_ms) }
     late = make_trainee("wim").tap { |person| Store::Classes.new.add(room, person) }
-    expect(get("/exams/#{exam.id}/benches").body).to include("on the roster without a bench: Wim").and include("Let them in")
+    expect(get("/exams/#{exam.id}/benches").body).to include("on the roster without a bench: Wim").and include(
+            "Let them in"
+          )
     expect(follow("/exams/#{exam.id}/open")).to include("Everybody on the roster has benches now")
     expect(attempts.of_exam(exam).map(&:trainee_id)).to include(late.id)
     expect(get("/exams/#{exam.id}/benches").body).to satisfy { |body| !body.include?("without a bench") }
     before = begun.map { |attempt| attempts.find(attempt.id).extra_ms }
-    expect(follow("/exams/#{exam.id}/extend", minutes: "5")).to include("5 minutes more for every bench").and include("(4)")
+    expect(follow("/exams/#{exam.id}/extend", minutes: "5")).to include("5 minutes more for every bench").and include(
+            "(4)"
+          )
     expect(begun.map { |attempt| attempts.find(attempt.id).extra_ms }).to eq(before.map { |extra| extra + 300_000 })
-    expect(follow("/exams/#{exam.id}/extend", minutes: "3", some: "1", benches: [begun[1].id.to_s])).to include("3 minutes more for 1 of 4 benches")
+    expect(follow("/exams/#{exam.id}/extend", minutes: "3", some: "1", benches: [begun[1].id.to_s])).to include(
+      "3 minutes more for 1 of 4 benches"
+    )
     expect(attempts.find(begun[1].id).extra_ms).to eq(480_000)
     send_form "/exams/#{exam.id}/extend", minutes: "many", some: "1"
-    expect(last_response.body).to include("whole minutes from 1 to 120").and include("at least one bench").and include('value="many"')
+    expect(last_response.body).to include("whole minutes from 1 to 120").and include(
+            "at least one bench"
+          ).and include('value="many"')
     expect(follow("/attempts/#{begun[0].id}/extend", minutes: "7")).to include("7 minutes more for Teo")
     expect(attempts.find(begun[0].id).extra_ms).to eq(720_000)
   end
@@ -150,10 +192,23 @@ RSpec.describe "A day in class", :web do
     attempt = begin_attempt(instructor, trainees[0])
     sign_in("teo", "1234")
     question = -> { get("/attempts/#{attempt.id}/bench").body[/id="hand_in_words".*?data-words="([^"]+)"/m, 1] }
-    expect(question.call).to eq("Your report has nothing off the plate, no reading, no verdict and no signature. Hand in? After this nothing can be changed.")
+    expect(question.call).to eq(
+      "Your report has nothing off the plate, no reading, no verdict and no signature. " \
+        "Hand in? After this nothing can be changed."
+    )
     fields = {make: "K", check_valve_1_apparent: "8.0", overall: "pass", signature: "Teo"}
-    fields.each_with_index { |(field, value), seq| send_form "/attempts/#{attempt.id}/actions", kind: "fill", field: field, value: value, action_id: "f#{seq}", seq: seq, seen_ms: 0 }
-    expect(last_response.body).to include("Hand in? After this").and satisfy { |body| !body.include?("Your report has") }
+    fields.each_with_index do |(field, value), seq|
+      send_form "/attempts/#{attempt.id}/actions",
+        kind: "fill",
+        field: field,
+        value: value,
+        action_id: "f#{seq}",
+        seq: seq,
+        seen_ms: 0
+    end
+    expect(last_response.body).to include("Hand in? After this").and satisfy { |body|
+      !body.include?("Your report has")
+    }
     expect(question.call).to eq("Hand in? After this nothing can be changed.")
   end
 
@@ -164,16 +219,22 @@ RSpec.describe "A day in class", :web do
     one = begin_attempt(instructor, teo, mode: "practice")
     two = begin_attempt(instructor, double, mode: "practice")
     DB[:attempts].where(id: [one.id, two.id]).update(class_id: room.id)
-    expect(follow("/classes/#{room.id}/members/#{teo.id}/rename", name: "Tobias\u00A0Pell")).to include("Teo is Tobias Pell now")
+    expect(follow("/classes/#{room.id}/members/#{teo.id}/rename", name: "Tobias\u00A0Pell")).to include(
+      "Teo is Tobias Pell now"
+    )
     send_form "/classes/#{room.id}/members/#{una.id}/rename", name: "tobias pell"
     expect(last_response.status).to eq(422)
     expect(last_response.body).to include("is in the class already")
-    expect(follow("/classes/#{room.id}/members/#{teo.id}/merge", other_id: double.id)).to include("What Theo did is Tobias Pell&#39;s now").or include("What Theo did is Tobias Pell's now")
+    expect(follow("/classes/#{room.id}/members/#{teo.id}/merge", other_id: double.id)).to include(
+      "What Theo did is Tobias Pell&#39;s now"
+    ).or include("What Theo did is Tobias Pell's now")
     expect(attempts.of_member(room, teo).map(&:id)).to contain_exactly(one.id, two.id)
     expect(classes.members(room).map(&:name)).to eq(["Tobias Pell", "Una", "Vic"])
     expect(Store::Users.new.find(double.id)).to be_nil
     evening = make_class(instructor, name: "Evening testers")
-    expect(follow("/classes/#{room.id}/members/#{teo.id}/move", class_id: evening.id)).to include("is in Evening testers now")
+    expect(follow("/classes/#{room.id}/members/#{teo.id}/move", class_id: evening.id)).to include(
+      "is in Evening testers now"
+    )
     expect(attempts.of_member(evening, teo).map(&:id)).to contain_exactly(one.id, two.id)
     # Not into a class of somebody else.
     other = make_class(make_instructor("otto"), name: "Not mine")
@@ -193,7 +254,17 @@ RSpec.describe "A day in class", :web do
 
   it "keeps a number with a comma as it was meant" do
     rows = [make_station(instructor)]
-    send_form "/classes/#{room.id}/exams", title: "Comma", name: "Standard", stations: rows.map { |row| row.id.to_s }, w_procedure: "0,5", w_readings: "25", w_judgement: "25", w_records: "10", pass_mark: "72,5", tolerance_psid: "0,2", retest: "once"
+    send_form "/classes/#{room.id}/exams",
+      title: "Comma",
+      name: "Standard",
+      stations: rows.map { |row| row.id.to_s },
+      w_procedure: "0,5",
+      w_readings: "25",
+      w_judgement: "25",
+      w_records: "10",
+      pass_mark: "72,5",
+      tolerance_psid: "0,2",
+      retest: "once"
     policy = exams.of(instructor).first.policy
     expect([policy.weights[:procedure], policy.pass_mark, policy.tolerance_psid]).to eq([0.5, 72.5, 0.2])
   end
@@ -203,13 +274,25 @@ RSpec.describe "A day in class", :web do
     exams.open(exam, trainees)
     found = ->(query) { get("/classes/#{room.id}/gradebook?q=#{query}").body[/<p>(\d+) result/, 1].to_i }
     title = attempts.of_exam(exam).first.station.title
-    expect([found.call(title), found.call("una"), found.call("five_valve"), found.call("pressure"), found.call("%25")]).to eq([3, 1, 0, 0, 0])
+    expect(
+      [found.call(title), found.call("una"), found.call("five_valve"), found.call("pressure"), found.call("%25")]
+    ).to eq([3, 1, 0, 0, 0])
   end
 
   it "speaks of another page only where another page was" do
     attempt = begin_attempt(instructor, trainees[0], mode: "practice")
     sign_in("teo", "1234")
-    act = ->(window, number, seq) { send_form("/attempts/#{attempt.id}/actions", kind: "turn", valve: "test_cock_#{number}", to: "1.0", action_id: "#{window}-#{number}", seq: seq, seen_ms: 0).body }
+    act = ->(window, number, seq) do
+      send_form(
+        "/attempts/#{attempt.id}/actions",
+        kind: "turn",
+        valve: "test_cock_#{number}",
+        to: "1.0",
+        action_id: "#{window}-#{number}",
+        seq: seq,
+        seen_ms: 0
+      ).body
+    end
     act.call("aaaa", 1, 0)
     # The answer was lost on its way: the same page does not know of its own act.
     expect(act.call("aaaa", 2, 0)).to include("The connection faltered").and include("was not done")
@@ -218,7 +301,9 @@ RSpec.describe "A day in class", :web do
     sign_in("ines")
     send_form "/attempts/#{attempt.id}/inject", what: "swing", action_id: "x"
     sign_in("teo", "1234")
-    expect(get("/attempts/#{attempt.id}/frames?seq=1&window=aaaa").body).to include("Something has happened at the bench")
+    expect(get("/attempts/#{attempt.id}/frames?seq=1&window=aaaa").body).to include(
+      "Something has happened at the bench"
+    )
   end
 
   it "makes cards and lists with every name, in whatever letters it is written" do
@@ -229,7 +314,8 @@ RSpec.describe "A day in class", :web do
       letters = pdf.force_encoding("BINARY").scan("FontDescriptor").size
       expect(letters).to be >= 3, "#{file}: #{letters} fonts"
     end
-    missing = names.join.delete(" ").chars.uniq.reject { |letter| Pdf::Font::LETTERS.any? { |set| glyph?(set, letter) } }
+    missing =
+      names.join.delete(" ").chars.uniq.reject { |letter| Pdf::Font::LETTERS.any? { |set| glyph?(set, letter) } }
     expect(missing).to eq([])
   end
 

@@ -13,7 +13,11 @@ RSpec.describe "The door", :web do
   def enter(login, password, **fields)
     clear_cookies unless fields.delete(:same_device)
     @token = get("/sign-in").body[/X-CSRF-Token":"([^"]+)"/, 1]
-    post "/sign-in", {login: login, password: password, **fields.except(:from)}, "HTTP_X_CSRF_TOKEN" => @token, "REMOTE_ADDR" => fields.fetch(:from, "10.1.1.1"), **fields.fetch(:env, {})
+    post "/sign-in",
+      {login: login, password: password, **fields.except(:from)},
+      "HTTP_X_CSRF_TOKEN" => @token,
+      "REMOTE_ADDR" => fields.fetch(:from, "10.1.1.1"),
+      **fields.fetch(:env, {})
     last_response
   end
 
@@ -64,7 +68,9 @@ RSpec.describe "The door", :web do
     expect(last_response.body).to include("new PIN of Asa Pell is #{pin}")
     rack_mock_session.instance_variable_set(:@cookie_jar, tablet)
     expect(get("/work").status).to eq(302)
-    expect([enter("Asa Pell", "4821", code: room.join_code).status, enter("Asa Pell", "7777", code: room.join_code).status]).to eq([422, 422])
+    expect(
+      [enter("Asa Pell", "4821", code: room.join_code).status, enter("Asa Pell", "7777", code: room.join_code).status]
+    ).to eq([422, 422])
     expect(enter("Asa Pell", pin, code: room.join_code).status).to eq(302)
   end
 
@@ -80,24 +86,37 @@ RSpec.describe "The door", :web do
     expect(get("/sign-in").body).to satisfy { |body| !body.include?("Asa Pell") }
   end
 
-  it "slows down a guesser whatever address they forge and however they write path and name, and never the owner's own tablet" do
+  it "slows down a guesser, however they forge address, path and name, and never the owner's own tablet" do
     clock = SetClock.new.tap { |set| Clock.source = set }
     Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: "4821"}])
     enter("Asa Pell", "4821", code: room.join_code, from: "10.1.1.9")
     tablet = rack_mock_session.cookie_jar.dup
-    answers = Array.new(30) do |number|
-      name = ["Asa Pell", "asa  pell", "ASA\u00A0PELL", " Asa Pell\u200B "][number % 4]
-      enter(name, format("%04d", number), code: room.join_code, env: {"HTTP_X_FORWARDED_FOR" => "10.9.9.#{number}", "HTTP_FORWARDED" => "for=10.8.8.#{number}", "HTTP_CLIENT_IP" => "10.7.7.#{number}"}).status
-    end
+    answers =
+      Array.new(30) do |number|
+        name = ["Asa Pell", "asa  pell", "ASA\u00A0PELL", " Asa Pell\u200B "][number % 4]
+        enter(
+          name,
+          format("%04d", number),
+          code: room.join_code,
+          env: {
+            "HTTP_X_FORWARDED_FOR" => "10.9.9.#{number}",
+            "HTTP_FORWARDED" => "for=10.8.8.#{number}",
+            "HTTP_CLIENT_IP" => "10.7.7.#{number}"
+          }
+        ).status
+      end
     expect(answers.first(5)).to all(eq(422))
     expect(answers.drop(6)).to all(eq(429))
     expect(last_response["retry-after"].to_i).to be_positive
     expect(last_response.body).to include("Wait")
     # A path written otherwise is the same route, or none.
-    ["/sign%2Din", "/%73ign-in", "/sign-in/"].each do |path|
+    %w[/sign%2Din /%73ign-in /sign-in/].each do |path|
       clear_cookies
       token = get("/sign-in").body[/X-CSRF-Token":"([^"]+)"/, 1]
-      post path, {login: "Asa Pell", password: "4821", code: room.join_code}, "HTTP_X_CSRF_TOKEN" => token, "REMOTE_ADDR" => "10.1.1.1"
+      post path,
+        {login: "Asa Pell", password: "4821", code: room.join_code},
+        "HTTP_X_CSRF_TOKEN" => token,
+        "REMOTE_ADDR" => "10.1.1.1"
       expect(last_response.status).to eq(429).or(eq(404)), path
     end
     # From many places at once a name gets slow for strangers, but not for the device its owner came with.
@@ -125,9 +144,17 @@ RSpec.describe "The door", :web do
   end
 
   it "believes a forwarded address from a proxy of ours alone" do
-    settings = Settings.new({"NURV_PROXY" => "127.0.0.1, 10.5.0.0/16", "NURV_DATABASE" => SETTINGS.database, "APP_ENV" => "test"})
-    expect(["127.0.0.1", "10.5.3.2", "10.6.0.1", "nonsense", ""].map { |address| settings.proxy?(address) }).to eq([true, true, false, false, false])
-    expect { Settings.new({"NURV_PROXY" => "everyone", "NURV_DATABASE" => SETTINGS.database}) }.to raise_error(Settings::Wrong, /NURV_PROXY/)
+    settings =
+      Settings.new(
+        {"NURV_PROXY" => "127.0.0.1, 10.5.0.0/16", "NURV_DATABASE" => SETTINGS.database, "APP_ENV" => "test"}
+      )
+    expect(["127.0.0.1", "10.5.3.2", "10.6.0.1", "nonsense", ""].map { |address| settings.proxy?(address) }).to eq(
+      [true, true, false, false, false]
+    )
+    expect { Settings.new({"NURV_PROXY" => "everyone", "NURV_DATABASE" => SETTINGS.database}) }.to raise_error(
+      Settings::Wrong,
+      /NURV_PROXY/
+    )
   end
 
   it "compares as many PINs for a name that is not there as for one that is" do
@@ -139,7 +166,8 @@ RSpec.describe "The door", :web do
       compared.clear
       enter(name, "wrong-one")
       compared.size
-    end.then { |counts| expect(counts.uniq.size).to eq(1) }
+    end
+      .then { |counts| expect(counts.uniq.size).to eq(1) }
     expect(BCrypt::Password.new(Store::Users::DUMMY).cost).to eq(Store::Users::COST)
   end
 
@@ -151,7 +179,14 @@ RSpec.describe "The door", :web do
     expect(send_form("/setup", **fields, setup_code: "").status).to eq(422)
     expect(send_form("/setup", **fields, setup_code: "AAAA-BBBB").status).to eq(422)
     expect(DB[:users].count).to eq(0)
-    made = Array.new(6) { |number| Thread.new { Store::Users.new.create_first(name: "P#{number}", login: "p#{number}", password: "correct horse") } }.map(&:value)
+    made =
+      Array
+        .new(6) do |number|
+          Thread.new do
+            Store::Users.new.create_first(name: "P#{number}", login: "p#{number}", password: "correct horse")
+          end
+        end
+        .map(&:value)
     expect(made.compact.size).to eq(1)
     expect(DB[:users].where(admin: true).count).to eq(1)
     expect(Store::SetupCode.current).to be_nil
@@ -182,7 +217,11 @@ RSpec.describe "The door", :web do
   end
 
   it "keeps its files to itself" do
-    expect(Dir["#{SETTINGS.database}*", File.join(SETTINGS.home, "session_secret")].map { |path| File.stat(path).mode & 0o077 }).to all(eq(0))
+    expect(
+      Dir["#{SETTINGS.database}*", File.join(SETTINGS.home, "session_secret")].map do |path|
+        File.stat(path).mode & 0o077
+      end
+    ).to all(eq(0))
   end
 
   it "writes a line for each request, with who and how long, and no secrets" do
@@ -194,7 +233,7 @@ RSpec.describe "The door", :web do
     session.post("/sign-in", params: {login: "teo", password: "1234"})
     app.call(Rack::MockRequest.env_for("/health").merge("PATH_INFO" => "/health\n\e[31mforged"))
     expect(out.string.lines.size).to eq(3)
-    expect(out.string.lines).to all(match(%r{\A\S+Z user=\S+ (GET|POST) \S+ \d+ \d+ms\n\z}))
+    expect(out.string.lines).to all(match(/\A\S+Z user=\S+ (GET|POST) \S+ \d+ \d+ms\n\z/))
     expect(out.string).to satisfy { |text| !text.include?(room.join_code) && !text.include?("1234") }
   end
 end
@@ -209,11 +248,20 @@ RSpec.describe "Who may work at a bench", :web do
   it "is not the trainee of a proctor's sheet" do
     sheet = begin_attempt(instructor, trainee, mode: "proctor")
     sign_in("teo", "1234")
-    [["actions", {kind: "turn", valve: "test_cock_4", to: "1", action_id: "a", seq: 0}], ["actions", {kind: "submit", action_id: "a", seq: 0}], ["skip", {}], ["back", {}], ["over", {}], ["begin", {}]].each do |route, fields|
+    [
+      ["actions", {kind: "turn", valve: "test_cock_4", to: "1", action_id: "a", seq: 0}],
+      ["actions", {kind: "submit", action_id: "a", seq: 0}],
+      ["skip", {}],
+      ["back", {}],
+      ["over", {}],
+      ["begin", {}]
+    ].each do |route, fields|
       send_form "/attempts/#{sheet.id}/#{route}", **fields
       expect(last_response.status).to eq(404), route
     end
-    %w[bench frames hint start].each { |route| expect(get("/attempts/#{sheet.id}/#{route}").status).to eq(404), route }
+    %w[bench frames hint start].each do |route|
+      expect(get("/attempts/#{sheet.id}/#{route}").status).to eq(404), route
+    end
     expect(attempts.find(sheet.id)).to have_attributes(status: "started", last_seq: 0)
   end
 
@@ -243,15 +291,35 @@ RSpec.describe "Who may work at a bench", :web do
     expect(get("/attempts/#{done.id}/result").status).to eq(200)
     exam = begin_attempt(instructor, trainee)
     # What a result says of the steps is help too.
-    %w[result replay report report.pdf score-sheet.pdf].each { |route| expect(get("/attempts/#{done.id}/#{route}").status).to eq(403), route }
+    %w[result replay report report.pdf score-sheet.pdf].each do |route|
+      expect(get("/attempts/#{done.id}/#{route}").status).to eq(403), route
+    end
     %w[bench frames hint].each { |route| expect(get("/attempts/#{practice.id}/#{route}").status).to eq(403), route }
     expect(get("/attempts/#{exam.id}/bench").status).to eq(200)
   end
 
   it "sees in an exam's page no more of the needle than the face shows" do
-    needle = ->(attempt) { JSON.parse(CGI.unescapeHTML(get("/attempts/#{attempt.id}/frames?seq=#{attempts.find(attempt.id).last_seq}").body[/data-frames="([^"]+)"/, 1]))["needle"].map(&:last) }
+    needle = ->(attempt) do
+      JSON.parse(
+        CGI.unescapeHTML(
+          get("/attempts/#{attempt.id}/frames?seq=#{attempts.find(attempt.id).last_seq}").body[
+            /data-frames="([^"]+)"/,
+            1
+          ]
+        )
+      )[
+        "needle"
+      ].map(&:last)
+    end
     exam = begin_attempt(instructor, trainee)
-    attempts.find(exam.id).then { |attempt| Store::LiveBench.of(attempt).take_over(attempt, Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log.first(40)) }
+    attempts
+      .find(exam.id)
+      .then do |attempt|
+        Store::LiveBench.of(attempt).take_over(
+          attempt,
+          Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log.first(40)
+        )
+      end
     attempts.change_clock(exam.id) { |clock| clock.skip(attempts.log(exam).last_ms) }
     sign_in("teo", "1234")
     shown = needle.call(exam)
@@ -276,7 +344,11 @@ RSpec.describe "Who may work at a bench", :web do
     locked = SQLite3::Database.new(SETTINGS.database).tap { |other| other.execute("BEGIN IMMEDIATE") }
     stub_const("Store::Attempts::SEEN_EVERY_MS", 0)
     DB.synchronize { |connection| connection.busy_handler_timeout = 50 }
-    page = Rack::MockRequest.new(Web::App).get("/attempts/#{attempt.id}/bench", "HTTP_COOKIE" => rack_mock_session.cookie_jar.for(URI("http://example.org/")))
+    page =
+      Rack::MockRequest.new(Web::App).get(
+        "/attempts/#{attempt.id}/bench",
+        "HTTP_COOKIE" => rack_mock_session.cookie_jar.for(URI("http://example.org/"))
+      )
     expect(page.status).to eq(200)
   ensure
     DB.synchronize { |connection| connection.busy_handler_timeout = 5_000 }

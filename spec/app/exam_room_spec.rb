@@ -23,7 +23,14 @@ RSpec.describe "An exam from open to closed", :web do
   # Turns test cock 4 at a running bench, as its page would.
   def turn(attempt, id, wall = wall_ms)
     bench = Store::LiveBench.of(attempt)
-    bench.act(attempt, {kind: "turn", valve: "test_cock_4", to: 1.0}, id: id, known_seq: attempt.last_seq, seen_ms: 0, wall_ms: wall)
+    bench.act(
+      attempt,
+      {kind: "turn", valve: "test_cock_4", to: 1.0},
+      id: id,
+      known_seq: attempt.last_seq,
+      seen_ms: 0,
+      wall_ms: wall
+    )
   end
 
   it "is handed in for who worked when it is closed, leaves out who never began, and stays closed" do
@@ -50,10 +57,19 @@ RSpec.describe "An exam from open to closed", :web do
 
   it "hands in the others where one bench cannot be" do
     one, two = trainees.map { |trainee| attempts.begin(bench_of(trainee), wall_ms - 30_000) }
-    DB[:events].insert(attempt_id: one.id, seq: 1, action_id: "bad", at_ms: 10, body: JSON.generate(kind: "turn", valve: "magic_valve", to: 1.0, at_ms: 10, id: "bad"), recorded_at: Time.now)
+    DB[:events].insert(
+      attempt_id: one.id,
+      seq: 1,
+      action_id: "bad",
+      at_ms: 10,
+      body: JSON.generate(kind: "turn", valve: "magic_valve", to: 1.0, at_ms: 10, id: "bad"),
+      recorded_at: Time.now
+    )
     DB[:attempts].where(id: one.id).update(last_seq: 1)
     Store::LiveBench.forget_all
-    expect { attempts.hand_in([attempts.find(one.id), attempts.find(two.id)], wall_ms) }.to output(/handing in attempt #{one.id}/).to_stderr
+    expect { attempts.hand_in([attempts.find(one.id), attempts.find(two.id)], wall_ms) }.to output(
+      /handing in attempt #{one.id}/
+    ).to_stderr
     expect(attempts.find(two.id).status).to eq("submitted")
   end
 
@@ -77,7 +93,9 @@ RSpec.describe "An exam from open to closed", :web do
     CleanDatabase.clean
     copy = Store::Archive.new.unpack(make_instructor("newcomer"), StringIO.new(packed))
     expect(exams.of_class(copy).map(&:status)).to eq(["closed"])
-    expect(attempts.of_class(copy).map(&:status)).to include("submitted").and satisfy { |list| !list.include?("started") }
+    expect(attempts.of_class(copy).map(&:status)).to include("submitted").and satisfy { |list|
+      !list.include?("started")
+    }
   end
 end
 

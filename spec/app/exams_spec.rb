@@ -34,7 +34,14 @@ RSpec.describe "Classes and exams", :web do
     sign_in("ines")
     send_form "/classes/#{room.id}/roster", roster: "name,pin\nAsa Pell,4821\nBo Quill,48\n\n,1234\nAsa Pell\nTeo\n"
     expect(last_response.status).to eq(422)
-    ["Line 3", "is not a PIN", "There is no name", "stands on line 2 already", "is in the class already", "Bo Quill,48"].each { |text| expect(last_response.body).to include(text) }
+    [
+      "Line 3",
+      "is not a PIN",
+      "There is no name",
+      "stands on line 2 already",
+      "is in the class already",
+      "Bo Quill,48"
+    ].each { |text| expect(last_response.body).to include(text) }
     expect(Store::Classes.new.members(room).size).to eq(3)
     send_form "/classes/#{room.id}/roster", roster: "Asa Pell,4821\n\"Quill, Bo\",\n"
     expect(Store::Classes.new.members(room).map(&:name)).to include("Asa Pell", "Quill, Bo")
@@ -43,11 +50,12 @@ RSpec.describe "Classes and exams", :web do
   it "lets a trainee in by code, name and the PIN on the card, and nobody by another" do
     Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: nil}, {name: "Bo Quill", pin: "4821"}])
     pin = Store::Classes.new.member_named(room, "Asa Pell").card_pin
-    enter = lambda do |login, password, **fields|
-      clear_cookies
-      @token = get("/sign-in").body[/X-CSRF-Token":"([^"]+)"/, 1]
-      send_form("/sign-in", code: room.join_code.downcase, login: login, password: password, **fields)
-    end
+    enter =
+      lambda do |login, password, **fields|
+        clear_cookies
+        @token = get("/sign-in").body[/X-CSRF-Token":"([^"]+)"/, 1]
+        send_form("/sign-in", code: room.join_code.downcase, login: login, password: password, **fields)
+      end
     expect(enter.call("asa\u00A0 pell", pin).status).to eq(302)
     expect(enter.call("Asa Pell", "99999").body).to include("not the PIN of Asa Pell").and include("Asa Pell")
     expect(enter.call("Bo Quill", "4821").status).to eq(302)
@@ -57,12 +65,15 @@ RSpec.describe "Classes and exams", :web do
 
   it "asks before a typing error becomes a second person, and adds who says they are new" do
     Store::Classes.new.enrol(room, [{name: "Dov Ashe", pin: "4821"}])
-    enter = lambda do |**fields|
-      clear_cookies
-      @token = get("/sign-in").body[/X-CSRF-Token":"([^"]+)"/, 1]
-      send_form("/sign-in", code: room.join_code, login: "Doug Ashe", password: "5555", **fields)
-    end
-    expect(enter.call.body).to include("There is no <strong>Doug Ashe</strong> in this class").and include("I am Dov Ashe")
+    enter =
+      lambda do |**fields|
+        clear_cookies
+        @token = get("/sign-in").body[/X-CSRF-Token":"([^"]+)"/, 1]
+        send_form("/sign-in", code: room.join_code, login: "Doug Ashe", password: "5555", **fields)
+      end
+    expect(enter.call.body).to include("There is no <strong>Doug Ashe</strong> in this class").and include(
+            "I am Dov Ashe"
+          )
     expect(Store::Classes.new.members(room).map(&:name)).to satisfy { |names| !names.include?("Doug Ashe") }
     expect(enter.call(fresh: "1", password: "12").body).to include("four to eight digits")
     expect(enter.call(fresh: "1").status).to eq(302)
@@ -77,7 +88,9 @@ RSpec.describe "Classes and exams", :web do
     before = list.map { |attempt| [attempt.trainee_id, attempt.position, attempt.seed] }
     exams.open(exam, trainees + [make_trainee("late")])
     expect(attempts.of_exam(exam).size).to eq(8)
-    expect(attempts.of_exam(exam).map { |attempt| [attempt.trainee_id, attempt.position, attempt.seed] }).to include(*before)
+    expect(attempts.of_exam(exam).map { |attempt| [attempt.trainee_id, attempt.position, attempt.seed] }).to include(
+      *before
+    )
   end
 
   it "stops every clock while an exam is paused, refuses acts, and lets all go on where they were" do
@@ -87,7 +100,16 @@ RSpec.describe "Classes and exams", :web do
     paused = attempts.find(attempt.id)
     expect(paused.clock_ms(wall_ms + 600_000)).to be_within(500).of(60_000)
     bench = Store::LiveBench.of(paused)
-    expect { bench.act(paused, {kind: "turn", valve: "test_cock_4", to: 1.0}, id: "a", known_seq: 0, seen_ms: 0, wall_ms: wall_ms) }.to raise_error(Nurv::RefusedAction, /paused/)
+    expect {
+      bench.act(
+        paused,
+        {kind: "turn", valve: "test_cock_4", to: 1.0},
+        id: "a",
+        known_seq: 0,
+        seen_ms: 0,
+        wall_ms: wall_ms
+      )
+    }.to raise_error(Nurv::RefusedAction, /paused/)
     exams.resume(exam, wall_ms + 600_000)
     expect(attempts.find(attempt.id).clock_ms(wall_ms + 601_000)).to be_within(500).of(61_000)
     expect(attempts.find(attempt.id).left_ms(wall_ms + 601_000)).to be_within(500).of(45 * 60_000 - 61_000)
@@ -111,7 +133,13 @@ RSpec.describe "Classes and exams", :web do
     attempt = attempts.of_exam(exam).find { |item| item.trainee_id == trainees.first.id }
     attempts.begin(attempt, wall_ms - 11 * 60_000)
     sign_in("teo", "1234")
-    send_form "/attempts/#{attempt.id}/actions", kind: "turn", valve: "test_cock_4", to: "1.0", action_id: "late", seq: 0, seen_ms: 0
+    send_form "/attempts/#{attempt.id}/actions",
+      kind: "turn",
+      valve: "test_cock_4",
+      to: "1.0",
+      action_id: "late",
+      seq: 0,
+      seen_ms: 0
     expect(last_response.headers["HX-Redirect"]).to end_with("/result")
     log = attempts.log(attempts.find(attempt.id))
     expect(log.map(&:kind)).to eq([:submit])
@@ -137,12 +165,17 @@ RSpec.describe "Classes and exams", :web do
     send_form "/attempts/#{attempt.id}/override", line: "procedure.announce_water", earned: "4", reason: ""
     expect(last_response.status).to eq(422)
     expect(last_response.body).to include("Say why")
-    send_form "/attempts/#{attempt.id}/override", line: "procedure.announce_water", earned: "4", reason: "Told the foreman at the door; I heard it."
+    send_form "/attempts/#{attempt.id}/override",
+      line: "procedure.announce_water",
+      earned: "4",
+      reason: "Told the foreman at the door; I heard it."
     expect(grades.computed(attempt).score).to eq(computed)
     expect(grades.with_overrides(attempt).score).to eq(100.0)
     expect(grades.standings([attempt])[attempt.id].score).to eq(100.0)
     expect(get("/settings/audit").body).to include("overrode a line").and include("I heard it")
-    expect(get("/attempts/#{attempt.id}/result").body).to include("computed #{computed}").and include("Told the foreman")
+    expect(get("/attempts/#{attempt.id}/result").body).to include("computed #{computed}").and include(
+            "Told the foreman"
+          )
   end
 
   it "shows what a changed policy would change, and changes nothing until it is applied" do
@@ -151,7 +184,12 @@ RSpec.describe "Classes and exams", :web do
     before = Store::Grades.new.with_overrides(attempt)
     expect(before).to be_pass
     sign_in("ines")
-    strict = Web::PolicyForm.of(exam.policy).raw.merge("pass_mark" => "80", "fail_outright" => ["water_on_unannounced"]).transform_keys(&:to_sym)
+    strict =
+      Web::PolicyForm
+        .of(exam.policy)
+        .raw
+        .merge("pass_mark" => "80", "fail_outright" => ["water_on_unannounced"])
+        .transform_keys(&:to_sym)
     send_form "/exams/#{exam.id}/regrade", **strict
     2.times { follow_redirect! }
     expect(last_response.body).to include("Teo").and include("Fail")
@@ -165,7 +203,10 @@ RSpec.describe "Classes and exams", :web do
   it "comes out of an archive with the same grades to the last line" do
     exam = opened(:ferry_quay, :rp_mend)
     # One bench is never begun.
-    attempts.of_exam(exam).drop(1).each_with_index { |attempt, index| handed_in(attempt, Store::Demo::SLIPS[index % Store::Demo::SLIPS.size]) }
+    attempts
+      .of_exam(exam)
+      .drop(1)
+      .each_with_index { |attempt, index| handed_in(attempt, Store::Demo::SLIPS[index % Store::Demo::SLIPS.size]) }
     attempts.give_up(exam)
     first = attempts.of_exam(exam)[1]
     Store::Grades.new.override(first, instructor, line: "judgement.diagnosis", earned: 5, reason: "Half right.")
@@ -177,7 +218,9 @@ RSpec.describe "Classes and exams", :web do
     copy = Store::Archive.new.unpack(owner, StringIO.new(packed))
     expect(copy.name).to eq(room.name)
     expect(Store::Classes.new.members(copy).map(&:name)).to eq(%w[Teo Una Vic])
-    expect(attempts.of_class(copy).select(&:over?).map { |attempt| Store::Grades.new.with_overrides(attempt).to_h }).to eq(wanted)
+    expect(
+      attempts.of_class(copy).select(&:over?).map { |attempt| Store::Grades.new.with_overrides(attempt).to_h }
+    ).to eq(wanted)
     expect(attempts.of_class(copy).map(&:status).tally).to eq("unbegun" => 1, "submitted" => 5)
     expect(wanted.map { |grade| grade[:lines].size }.min).to be > 30
   end
@@ -186,7 +229,8 @@ RSpec.describe "Classes and exams", :web do
     packed = Store::Archive.new.pack(room)
     sign_in("ines")
     ["not a file at all", packed[0, 200], Zlib.gzip("nonsense" * 200)].each do |bytes|
-      file = Rack::Test::UploadedFile.new(StringIO.new(bytes), "application/gzip", true, original_filename: "x.tar.gz")
+      file =
+        Rack::Test::UploadedFile.new(StringIO.new(bytes), "application/gzip", true, original_filename: "x.tar.gz")
       send_form "/classes/import", archive: file
       follow_redirect!
       expect(last_response.body).to match(/not a class exported by Nurv|no class.json/)
@@ -198,19 +242,22 @@ RSpec.describe "Classes and exams", :web do
     handed_in(attempts.of_exam(opened(:bottle_rinser)).first)
     packed = Store::Archive.new.pack(room)
     tables = %i[classes attempts exams events users].to_h { |table| [table, DB[table].count] }
-    bent = lambda do |&change|
-      io = StringIO.new("".b)
-      Zlib::GzipWriter.wrap(io) do |gzip|
-        Gem::Package::TarWriter.new(gzip) do |tar|
-          Gem::Package::TarReader.new(Zlib::GzipReader.new(StringIO.new(packed))).each do |entry|
-            text = change.call(entry.full_name, entry.read.to_s)
-            tar.add_file_simple(entry.full_name, 0o644, text.bytesize) { |file| file.write(text) } if text
+    bent =
+      lambda do |&change|
+        io = StringIO.new("".b)
+        Zlib::GzipWriter.wrap(io) do |gzip|
+          Gem::Package::TarWriter.new(gzip) do |tar|
+            Gem::Package::TarReader
+              .new(Zlib::GzipReader.new(StringIO.new(packed)))
+              .each do |entry|
+                text = change.call(entry.full_name, entry.read.to_s)
+                tar.add_file_simple(entry.full_name, 0o644, text.bytesize) { |file| file.write(text) } if text
+              end
           end
+          gzip.finish
         end
-        gzip.finish
+        Store::Archive.new.unpack(instructor, StringIO.new(io.string))
       end
-      Store::Archive.new.unpack(instructor, StringIO.new(io.string))
-    end
     changes = {
       "a log missing" => ->(name, text) { name.start_with?("logs/") ? nil : text },
       "a log of nonsense" => ->(name, text) { name.start_with?("logs/") ? "nonsense\n" : text },
@@ -241,17 +288,21 @@ RSpec.describe "Classes and exams", :web do
     send_form "/attempts/#{attempt.id}/inject", what: "check_valve_1_fouled", severity: "gross", action_id: "one"
     log = attempts.log(attempts.find(attempt.id))
     expect(log.of(:inject).map { |action| action[:fault] }).to eq(["check_valve_1_fouled"])
-    Store::LiveBench.of(attempts.find(attempt.id)).look { |span| expect(span.variant.setting(:check_valve_1, :leak_k)).to eq(3.0) }
+    Store::LiveBench
+      .of(attempts.find(attempt.id))
+      .look { |span| expect(span.variant.setting(:check_valve_1, :leak_k)).to eq(3.0) }
   end
 
-  it "searches, sorts, filters and pages a gradebook, and hands it out as CSV that no spreadsheet takes for a formula" do
+  it "searches, sorts and pages a gradebook, and hands it out as CSV that no spreadsheet takes for a formula" do
     Store::Classes.new.enrol(room, [{name: "=HYPERLINK(1)", pin: nil}])
     exam = opened(:bottle_rinser, :ferry_quay)
     exams.open(exam, Store::Classes.new.members(room))
     handed_in(attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[1].id }, Store::Demo::SLIPS[2])
     sign_in("ines")
-    expect(get("/classes/#{room.id}/gradebook?q=una&state=submitted").body).to include("Una").and include("1 result").and satisfy { |body| !body.include?(">Vic<") }
-    expect(get("/classes/#{room.id}/gradebook?sort=score&desc=1").body[/<tbody>.*?<\/tr>/m]).to include("Una")
+    expect(get("/classes/#{room.id}/gradebook?q=una&state=submitted").body).to include("Una").and include(
+            "1 result"
+          ).and satisfy { |body| !body.include?(">Vic<") }
+    expect(get("/classes/#{room.id}/gradebook?sort=score&desc=1").body[%r{<tbody>.*?</tr>}m]).to include("Una")
     rows = CSV.parse(file_of(room, "gradebook"), headers: true)
     expect(rows.size).to eq(8)
     expect(rows.map { |row| row["trainee"] }).to include("'=HYPERLINK(1)")
@@ -264,7 +315,9 @@ RSpec.describe "Classes and exams", :web do
     station = make_station(instructor)
     room
     sign_in("ines")
-    expect(get("/stations/#{station.id}").body).to include("Teo").and satisfy { |body| !body.include?("Zebediahquist") }
+    expect(get("/stations/#{station.id}").body).to include("Teo").and satisfy { |body|
+      !body.include?("Zebediahquist")
+    }
   end
 
   it "grades a proctor's marks by the same grader, on the same score sheet" do
@@ -272,8 +325,28 @@ RSpec.describe "Classes and exams", :web do
     sign_in("ines")
     send_form "/proctor/#{attempt.id}/begin"
     truth = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first)
-    truth.steps.each_with_index { |step, index| send_form("/proctor/#{attempt.id}/acts", kind: "mark", step: step, as: (step == :flush) ? "wrong" : "done", action_id: "m#{index}") }
-    truth.run.log.of(:fill).each_with_index { |action, index| send_form("/proctor/#{attempt.id}/acts", kind: "fill", field: action[:field], value: (action[:field] == "check_valve_1_confirmed") ? "6.5" : action[:value], action_id: "f#{index}") }
+    truth.steps.each_with_index do |step, index|
+      send_form(
+        "/proctor/#{attempt.id}/acts",
+        kind: "mark",
+        step: step,
+        as: (step == :flush) ? "wrong" : "done",
+        action_id: "m#{index}"
+      )
+    end
+    truth
+      .run
+      .log
+      .of(:fill)
+      .each_with_index do |action, index|
+        send_form(
+          "/proctor/#{attempt.id}/acts",
+          kind: "fill",
+          field: action[:field],
+          value: (action[:field] == "check_valve_1_confirmed") ? "6.5" : action[:value],
+          action_id: "f#{index}"
+        )
+      end
     send_form("/proctor/#{attempt.id}/acts", kind: "submit", action_id: "close")
     grade = Store::Grades.new.computed(attempts.find(attempt.id))
     expect(grade.mistakes).to eq(%i[marked_wrong reading_off])
@@ -283,16 +356,29 @@ RSpec.describe "Classes and exams", :web do
   it "makes score sheet, field report and class summary as PDFs that hold what they should" do
     attempt = handed_in(attempts.of_exam(opened(:rp_mend)).first, Store::Demo::SLIPS[1])
     sign_in("ines")
-    files = ["/attempts/#{attempt.id}/score-sheet.pdf", "/attempts/#{attempt.id}/report.pdf", "/classes/#{room.id}/cards.pdf", "/classes/#{room.id}/members.pdf"].map { |path| get(path).body }
+    files =
+      [
+        "/attempts/#{attempt.id}/score-sheet.pdf",
+        "/attempts/#{attempt.id}/report.pdf",
+        "/classes/#{room.id}/cards.pdf",
+        "/classes/#{room.id}/members.pdf"
+      ].map { |path| get(path).body }
     [*files, file_of(room, "summary")].each { |body| expect(body).to start_with("%PDF-1").and end_with("%%EOF\n") }
     page = get("/attempts/#{attempt.id}/report").body
-    ["Retest", "fit a new spring", "4.2 psid", "8.0 psid", "CV1: weak spring"].each { |text| expect(page).to include(text) }
+    ["Retest", "fit a new spring", "4.2 psid", "8.0 psid", "CV1: weak spring"].each do |text|
+      expect(page).to include(text)
+    end
   end
 
   it "keeps what an instructor changed in a procedure with what is set up from then on" do
     sign_in("ines")
     procedure = Nurv::Catalog.default.procedures.fetch(:r1)
-    fields = Web::ProcedureForm.of(procedure, {}).raw.merge("label" => "Form 7 test", "limit_check_valve_1_confirmed" => "9.0").transform_keys(&:to_sym)
+    fields =
+      Web::ProcedureForm
+        .of(procedure, {})
+        .raw
+        .merge("label" => "Form 7 test", "limit_check_valve_1_confirmed" => "9.0")
+        .transform_keys(&:to_sym)
     send_form "/settings/procedures/r1", **fields
     expect(get("/settings").body).to include("Form 7 test")
     store = Store::Policies.new

@@ -10,32 +10,82 @@ RSpec.describe "Forms" do
         expect(form.valid?).to be(true), form.errors.inspect
         made = form.station
         expect(made.data[:faults].to_a).to eq(station.data[:faults].to_a)
-        expect([made.faults, made.findings, made.procedures, made.line.slice(:pressure_psi), made.plate]).to eq([station.faults, station.findings, station.procedures, station.line.slice(:pressure_psi), station.plate])
-        bench = ->(item) { Nurv::Scenarios::Variant.new(item, 4).then { |variant| [variant.edge_settings, variant.pressure_psi, variant.swing_psi, variant.demand, variant.zero_error_psid, variant.station.faults] } }
+        expect([made.faults, made.findings, made.procedures, made.line.slice(:pressure_psi), made.plate]).to eq(
+          [station.faults, station.findings, station.procedures, station.line.slice(:pressure_psi), station.plate]
+        )
+        bench = ->(item) do
+          Nurv::Scenarios::Variant
+            .new(item, 4)
+            .then do |variant|
+              [
+                variant.edge_settings,
+                variant.pressure_psi,
+                variant.swing_psi,
+                variant.demand,
+                variant.zero_error_psid,
+                variant.station.faults
+              ]
+            end
+        end
         expect(bench.call(made)).to eq(bench.call(station))
       end
     end
 
     it "carries along what it has no field for" do
       base = Nurv::Catalog.default.demo_stations.first.data
-      faults = [{id: "check_valve_1_fouled", severity: "light"}, {one_of: [{id: "relief_valve_stuck", severity: "gross"}, {id: "none"}]}]
-      written = Nurv::Scenarios::Station.new(Nurv.deep_freeze({**base, note: "Ask Wenna first.", date: "2026-10-01", faults: faults, line: {**base[:line], back_pressure_psi: 80},
-        kit: {**base[:kit], cracked_open: {low_bleed: 0.25}, strainer_at_kit: ["low"]}}))
+      faults = [
+        {id: "check_valve_1_fouled", severity: "light"},
+        {one_of: [{id: "relief_valve_stuck", severity: "gross"}, {id: "none"}]}
+      ]
+      written =
+        Nurv::Scenarios::Station.new(
+          Nurv.deep_freeze(
+            {
+              **base,
+              note: "Ask Wenna first.",
+              date: "2026-10-01",
+              faults: faults,
+              line: {
+                **base[:line],
+                back_pressure_psi: 80
+              },
+              kit: {
+                **base[:kit],
+                cracked_open: {
+                  low_bleed: 0.25
+                },
+                strainer_at_kit: ["low"]
+              }
+            }
+          )
+        )
       form = described_class.new(described_class.of(written).raw.merge("title" => "Renamed"), written.assembly)
       expect(form).to be_valid
       expect(form.data[:title]).to eq("Renamed")
       expect(form.data.slice(:note, :date, :faults)).to eq(written.data.slice(:note, :date, :faults))
-      expect([form.data[:line][:back_pressure_psi], form.data[:kit].slice(:cracked_open, :strainer_at_kit)]).to eq([80, written.data[:kit].slice(:cracked_open, :strainer_at_kit)])
+      expect([form.data[:line][:back_pressure_psi], form.data[:kit].slice(:cracked_open, :strainer_at_kit)]).to eq(
+        [80, written.data[:kit].slice(:cracked_open, :strainer_at_kit)]
+      )
       expect(described_class.new(form.raw.merge("carried" => "{not json"), written.assembly)).to be_valid
-      expect(described_class.new(form.raw.merge("carried" => '{"line": {"pressure_psi": 9000}}'), written.assembly)).not_to be_valid
+      expect(
+        described_class.new(form.raw.merge("carried" => '{"line": {"pressure_psi": 9000}}'), written.assembly)
+      ).not_to be_valid
     end
 
     it "reads a range however it is written, and says at the field what is wrong with a number" do
-      form = lambda do |**changes|
-        raw = described_class.fresh(Nurv::Catalog.default.assemblies.fetch(:rp)).raw.merge("title" => "X").merge(changes.transform_keys(&:to_s))
-        described_class.new(raw, Nurv::Catalog.default.assemblies.fetch(:rp))
+      form =
+        lambda do |**changes|
+          raw =
+            described_class
+              .fresh(Nurv::Catalog.default.assemblies.fetch(:rp))
+              .raw
+              .merge("title" => "X")
+              .merge(changes.transform_keys(&:to_s))
+          described_class.new(raw, Nurv::Catalog.default.assemblies.fetch(:rp))
+        end
+      ["50 to 70", "50-70", "50 – 70", "50..70"].each do |text|
+        expect(form.call(pressure: text).data[:line][:pressure_psi]).to eq({from: 50.0, to: 70.0})
       end
-      ["50 to 70", "50-70", "50 – 70", "50..70"].each { |text| expect(form.call(pressure: text).data[:line][:pressure_psi]).to eq({from: 50.0, to: 70.0}) }
       expect(form.call(pressure: "60,5").data[:line][:pressure_psi]).to eq(60.5)
       wrong = form.call(pressure: "500", n_check_valve_1: "much", checked_on: "yesterday", title: "")
       expect(wrong).not_to be_valid
@@ -51,11 +101,20 @@ RSpec.describe "Forms" do
 
     it "makes the same policy of a policy's fields" do
       policy = described_class.of(standard).tap { |form| expect(form).to be_valid }.policy
-      %i[weights pass_mark tolerance_psid fail_outright time_limit_min retest].each { |name| expect(policy.public_send(name)).to eq(standard.public_send(name)) }
+      %i[weights pass_mark tolerance_psid fail_outright time_limit_min retest].each do |name|
+        expect(policy.public_send(name)).to eq(standard.public_send(name))
+      end
       expect([policy.hints?, policy.skip_waiting?, policy.critical_fails?]).to eq([false, false, true])
     end
 
-    {w_procedure: "lots", pass_mark: "101", tolerance_psid: "", time_limit_min: "half an hour", name: "", retest: "always"}.each do |field, text|
+    {
+      w_procedure: "lots",
+      pass_mark: "101",
+      tolerance_psid: "",
+      time_limit_min: "half an hour",
+      name: "",
+      retest: "always"
+    }.each do |field, text|
       it "says at #{field} what to enter instead of #{text.inspect}" do
         form = described_class.new(described_class.of(standard).raw.merge(field.to_s => text))
         expect(form).not_to be_valid
@@ -69,13 +128,21 @@ RSpec.describe "Forms" do
       told = standard.summary.to_h
       expect(told["Marked on"]).to include("Procedure 40").and include("Records 10")
       expect(told["To pass"]).to eq("80 of 100")
-      expect(told["Fails outright"]).to eq("went on where testing must stop; water shut off without asking; a reading the gauge never showed; wrong overall result; a critical step left out")
+      expect(told["Fails outright"]).to eq(
+        "went on where testing must stop; water shut off without asking; a reading the gauge never showed; " \
+        "wrong overall result; a critical step left out"
+      )
       expect(told["Time"]).to include("45 minutes")
       expect(told["Second attempt"]).to include("another variant")
     end
 
     it "leaves a second attempt as its rule says" do
-      allowed = %w[none once open].map { |rule| Nurv::Grading::Policy.new({**standard.data, retest: rule}).then { |policy| [policy.second_attempt?(0), policy.second_attempt?(1)] } }
+      allowed =
+        %w[none once open].map do |rule|
+          Nurv::Grading::Policy
+            .new({**standard.data, retest: rule})
+            .then { |policy| [policy.second_attempt?(0), policy.second_attempt?(1)] }
+        end
       expect(allowed).to eq([[false, false], [true, false], [true, true]])
     end
   end
@@ -86,19 +153,50 @@ RSpec.describe "Forms" do
     it "keeps only what differs, and shows it again" do
       raw = described_class.of(procedure, {}).raw
       expect(described_class.new(raw, procedure).overlay).to eq({})
-      expect(described_class.new(raw.merge("diagnosis_only" => "1"), procedure).overlay).to eq({diagnosis_only: true})
+      expect(described_class.new(raw.merge("diagnosis_only" => "1"), procedure).overlay).to eq(
+        {diagnosis_only: true}
+      )
       expect(procedure.adjusted({diagnosis_only: true})).to be_diagnosis_only
-      changed = described_class.new(raw.merge("label" => "Form 7", "points_flush" => "9", "limit_relief_valve_opening" => "2.2", "critical_notify" => ""), procedure).overlay
-      expect(changed).to eq({label: "Form 7", limits: {relief_valve_opening: 2.2}, points: {flush: 9}, critical: {notify: false}})
+      changed =
+        described_class.new(
+          raw.merge(
+            "label" => "Form 7",
+            "points_flush" => "9",
+            "limit_relief_valve_opening" => "2.2",
+            "critical_notify" => ""
+          ),
+          procedure
+        ).overlay
+      expect(changed).to eq(
+        {label: "Form 7", limits: {relief_valve_opening: 2.2}, points: {flush: 9}, critical: {notify: false}}
+      )
       kept = Nurv.deep_freeze(JSON.parse(JSON.generate(changed)))
-      expect(described_class.of(procedure, kept).raw.values_at("label", "points_flush", "limit_relief_valve_opening", "critical_notify")).to eq(["Form 7", "9", "2.2", nil])
+      expect(
+        described_class
+          .of(procedure, kept)
+          .raw
+          .values_at("label", "points_flush", "limit_relief_valve_opening", "critical_notify")
+      ).to eq(["Form 7", "9", "2.2", nil])
       adjusted = procedure.adjusted(kept)
-      expect([adjusted.title, adjusted.step(:flush).points, adjusted.items[:relief_valve_opening].at_least, adjusted.step(:notify).critical?]).to eq([procedure.title.sub(procedure.label, "Form 7"), 9, 2.2, false])
+      expect(
+        [
+          adjusted.title,
+          adjusted.step(:flush).points,
+          adjusted.items[:relief_valve_opening].at_least,
+          adjusted.step(:notify).critical?
+        ]
+      ).to eq([procedure.title.sub(procedure.label, "Form 7"), 9, 2.2, false])
     end
 
     it "moves the conclusion with the limit: an opening of 2.1 is low where 2.2 is asked" do
       strict = procedure.adjusted({limits: {relief_valve_opening: 2.2}})
-      bench = Nurv::Scenarios::Variant.new(Nurv::Catalog.default.demo_stations.first.then { |item| Nurv::Scenarios::Station.new(Nurv.deep_freeze({**item.data, openings_psid: {relief_valve: 2.1}})) }, 1)
+      bench =
+        Nurv::Scenarios::Variant.new(
+          Nurv::Catalog.default.demo_stations.first.then do |item|
+            Nurv::Scenarios::Station.new(Nurv.deep_freeze({**item.data, openings_psid: {relief_valve: 2.1}}))
+          end,
+          1
+        )
       usual, changed = [procedure, strict].map { |kind| Nurv::Scenarios::Truth.of(bench, kind) }
       expect([usual.verdict.overall, usual.diagnoses]).to eq([:pass, []])
       expect([changed.verdict.overall, changed.diagnoses]).to eq([:fail, ["relief_valve:opens_low"]])
@@ -116,10 +214,19 @@ RSpec.describe "Forms" do
 
     it "reads a spreadsheet's file in the old Western encoding" do
       file = {"tempfile" => StringIO.new("J\xF6rn \xC5kesson,4821\n".b)}
-      expect(described_class.new({"file" => file}, []).tap(&:valid?).entries).to eq([{name: "Jörn Åkesson", pin: "4821"}])
+      expect(described_class.new({"file" => file}, []).tap(&:valid?).entries).to eq(
+        [{name: "Jörn Åkesson", pin: "4821"}]
+      )
     end
 
-    {"Asa,12" => "is not a PIN", ",1234" => "no name", "Asa,1234,x" => "3 columns", "Asa\nasa" => "stands on line 1 already", "Teo" => "in the class already", "#{"x" * 81}\n" => "at most 80"}.each do |text, sentence|
+    {
+      "Asa,12" => "is not a PIN",
+      ",1234" => "no name",
+      "Asa,1234,x" => "3 columns",
+      "Asa\nasa" => "stands on line 1 already",
+      "Teo" => "in the class already",
+      "#{"x" * 81}\n" => "at most 80"
+    }.each do |text, sentence|
       it "says of #{text[0, 12].inspect} that #{sentence}" do
         form = roster(text, ["Teo"])
         expect(form).not_to be_valid
@@ -135,16 +242,32 @@ RSpec.describe "Forms" do
   describe Web::ActForm do
     it "reads what a tester may do, and no act of an instructor" do
       read = ->(**params) { described_class.new(Sinatra::IndifferentHash.new.merge(params)).act }
-      expect(read.call(kind: "turn", valve: "low_control", to: "0.25", speed: "slow", action_id: "a")[0]).to eq({kind: "turn", valve: "low_control", to: 0.25, speed: "slow"})
+      expect(read.call(kind: "turn", valve: "low_control", to: "0.25", speed: "slow", action_id: "a")[0]).to eq(
+        {kind: "turn", valve: "low_control", to: 0.25, speed: "slow"}
+      )
       expect(read.call(kind: "turn", valve: "low_control", to: "a bit", action_id: "a")[1]).to include("as a number")
       expect(read.call(kind: "turn", valve: "low_control", to: "1")[1]).to include("without its number")
-      %w[inject mark explode].each { |kind| expect(read.call(kind: kind, action_id: "a")[1]).to include("not something that can be done") }
+      %w[inject mark explode].each do |kind|
+        expect(read.call(kind: kind, action_id: "a")[1]).to include("not something that can be done")
+      end
     end
   end
 
   describe Web::LabForm do
     it "compares a prediction with what the water does, part by part" do
-      form = described_class.new({"supply" => "-6", "downstream" => "40", "check_valve_1" => "tight", "check_valve_2" => "fouled", "relief_valve" => "sound", "relief" => "wet", "zone" => "below", "protected" => "yes"})
+      form =
+        described_class.new(
+          {
+            "supply" => "-6",
+            "downstream" => "40",
+            "check_valve_1" => "tight",
+            "check_valve_2" => "fouled",
+            "relief_valve" => "sound",
+            "relief" => "wet",
+            "zone" => "below",
+            "protected" => "yes"
+          }
+        )
       expect(form).to be_predicted
       expect(form.compared.map(&:last)).to eq([true, false, true])
       expect(described_class.new({"supply" => "wild"})).not_to be_predicted

@@ -15,9 +15,27 @@ RSpec.describe "Keeping data" do
       path = File.join(folder, "nurv.sqlite3")
       database = Database.connect(path)
       Database.migrate(database)
-      person = database[:users].insert(role: "instructor", name: "I", login: "i", password_digest: "x", created_at: Time.now)
-      attempt = database[:attempts].insert(instructor_id: person, trainee_id: person, station_body: "x", seed: 1, mode: "practice", created_at: Time.now)
-      add = ->(number) { database[:events].insert(attempt_id: attempt, seq: number, action_id: "a#{number}", at_ms: number, body: "{}", recorded_at: Time.now) }
+      person =
+        database[:users].insert(role: "instructor", name: "I", login: "i", password_digest: "x", created_at: Time.now)
+      attempt =
+        database[:attempts].insert(
+          instructor_id: person,
+          trainee_id: person,
+          station_body: "x",
+          seed: 1,
+          mode: "practice",
+          created_at: Time.now
+        )
+      add = ->(number) do
+        database[:events].insert(
+          attempt_id: attempt,
+          seq: number,
+          action_id: "a#{number}",
+          at_ms: number,
+          body: "{}",
+          recorded_at: Time.now
+        )
+      end
       acts.times { |number| add.call(number + 1) }
       yield path, database, add
       database.disconnect
@@ -62,8 +80,28 @@ RSpec.describe "Keeping data" do
       Sequel.extension :migration
       database = Database.connect(File.join(folder, "old.sqlite3"))
       Sequel::Migrator.run(database, Database::MIGRATIONS, target: 1)
-      people = %w[instructor trainee trainee].each_with_index.map { |role, index| database[:users].insert(role: role, name: "P#{index}", login: "p#{index}", password_digest: "x", created_at: Time.now) }
-      people.drop(1).each { |trainee| database[:attempts].insert(instructor_id: people[0], trainee_id: trainee, station_body: "x", seed: 1, mode: "exam", created_at: Time.now) }
+      people =
+        %w[instructor trainee trainee].each_with_index.map do |role, index|
+          database[:users].insert(
+            role: role,
+            name: "P#{index}",
+            login: "p#{index}",
+            password_digest: "x",
+            created_at: Time.now
+          )
+        end
+      people
+        .drop(1)
+        .each do |trainee|
+          database[:attempts].insert(
+            instructor_id: people[0],
+            trainee_id: trainee,
+            station_body: "x",
+            seed: 1,
+            mode: "exam",
+            created_at: Time.now
+          )
+        end
       2.times { Database.migrate(database) }
       expect(database[:classes].select_map(:name)).to eq(["My trainees"])
       expect(database[:members].select_order_map(:user_id)).to eq(people.drop(1))
@@ -80,14 +118,17 @@ RSpec.describe "Keeping data" do
       expect([settings.port, settings.threads, settings.production?]).to eq([8080, 5, false])
       expect(settings.session_secret.length).to be >= 64
       expect(Settings.new(good).session_secret).to eq(settings.session_secret)
-      expect { Settings.new({**good, "PORT" => "door", "PUMA_THREADS" => "0", "SESSION_SECRET" => "short"}) }
-        .to raise_error(Settings::Wrong, /PORT.*PUMA_THREADS.*SESSION_SECRET/m)
+      expect {
+        Settings.new({**good, "PORT" => "door", "PUMA_THREADS" => "0", "SESSION_SECRET" => "short"})
+      }.to raise_error(Settings::Wrong, /PORT.*PUMA_THREADS.*SESSION_SECRET/m)
     end
   end
 
   it "makes who guesses wait longer and longer, and locks nobody out", :web do
     tries = Store::Tries.new
-    guess = ->(wall_ms, **keys) { tries.try({here: "teo/10.0.0.9", name: "teo", address: "10.0.0.9", **keys}, wall_ms: wall_ms) }
+    guess = ->(wall_ms, **keys) do
+      tries.try({here: "teo/10.0.0.9", name: "teo", address: "10.0.0.9", **keys}, wall_ms: wall_ms)
+    end
     expect(Array.new(5) { guess.call(0) }).to all(eq(0))
     expect([guess.call(0), guess.call(1_000), guess.call(1_500), guess.call(3_000)]).to eq([1, 0, 2, 0])
     # An hour of guessing from one place, a try whenever one may: a PIN of four digits would take weeks.
@@ -112,8 +153,16 @@ RSpec.describe "Keeping data" do
     digest = DB[:users].get(:password_digest)
     expect(digest).to start_with("$2a$").and satisfy { |text| !text.include?("correct") }
     expect(users.authenticate(" INES ", "correct horse").name).to eq("Ines")
-    expect([users.authenticate("ines", "wrong"), users.authenticate("nobody", "correct horse"), users.authenticate(nil, nil)]).to eq([nil, nil, nil])
-    expect { users.create(role: "trainee", name: "X", login: "ines", password: "1234") }.to raise_error(Sequel::UniqueConstraintViolation)
+    expect(
+      [
+        users.authenticate("ines", "wrong"),
+        users.authenticate("nobody", "correct horse"),
+        users.authenticate(nil, nil)
+      ]
+    ).to eq([nil, nil, nil])
+    expect { users.create(role: "trainee", name: "X", login: "ines", password: "1234") }.to raise_error(
+      Sequel::UniqueConstraintViolation
+    )
   end
 end
 
@@ -128,7 +177,8 @@ RSpec.describe Web::RoomView, :web do
   end
   let(:attempts) { Store::Attempts.new }
 
-  def tiles(at_ms = wall_ms) = described_class.new(attempts.of_exam(exam, progress: true), at_ms).tiles.to_h { |tile| [tile.name, tile] }
+  def tiles(at_ms = wall_ms) =
+    described_class.new(attempts.of_exam(exam, progress: true), at_ms).tiles.to_h { |tile| [tile.name, tile] }
 
   it "says who has not begun, who works, how far they are and what they did last" do
     teo = attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[0].id }
@@ -139,15 +189,31 @@ RSpec.describe Web::RoomView, :web do
     expect(view["Teo"].share).to be_between(0.3, 0.9)
     expect(view["Teo"].last).to match(/\A\d:\d\d \w/)
     expect(view["Teo"].left_ms).to be_between(40 * 60_000, 45 * 60_000)
-    expect(described_class.new(attempts.of_exam(exam, progress: true), wall_ms).numbers).to include("at the bench" => 1, "benches in all" => 3)
+    expect(described_class.new(attempts.of_exam(exam, progress: true), wall_ms).numbers).to include(
+      "at the bench" => 1,
+      "benches in all" => 3
+    )
   end
 
   it "tells who is connected, who is stuck, and a harmful act while it is fresh" do
     una = attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[1].id }
     una = attempts.begin(una, wall_ms)
-    Store::LiveBench.of(una).act(una, {kind: "turn", valve: "shutoff_valve_2", to: 0.0}, id: "x", known_seq: 0, seen_ms: 0, wall_ms: wall_ms)
+    Store::LiveBench.of(una).act(
+      una,
+      {kind: "turn", valve: "shutoff_valve_2", to: 0.0},
+      id: "x",
+      known_seq: 0,
+      seen_ms: 0,
+      wall_ms: wall_ms
+    )
     attempts.saw(attempts.find(una.id), wall_ms + 4_000, 0.3)
-    expect(tiles["Una"]).to have_attributes(connected: true, alarm: "Water shut off without asking", harmful: 1, needle: 0.3, stuck: false)
+    expect(tiles["Una"]).to have_attributes(
+      connected: true,
+      alarm: "Water shut off without asking",
+      harmful: 1,
+      needle: 0.3,
+      stuck: false
+    )
     later = tiles(wall_ms + 200_000)["Una"]
     expect(later).to have_attributes(connected: false, alarm: nil, harmful: 1, stuck: true)
   end
@@ -158,7 +224,12 @@ RSpec.describe Web::RoomView, :web do
     before = tiles["Vic"].step
     Store::LiveBench.forget_all
     vic = attempts.find(vic.id)
-    Store::LiveBench.of(vic).intervene(vic, {kind: "jot", item: "check_valve_1_apparent", value: "8"}, id: "after", wall_ms: wall_ms)
+    Store::LiveBench.of(vic).intervene(
+      vic,
+      {kind: "jot", item: "check_valve_1_apparent", value: "8"},
+      id: "after",
+      wall_ms: wall_ms
+    )
     expect(tiles["Vic"].step).to eq(before)
     expect(tiles["Vic"].last).to include("Jotted")
   end

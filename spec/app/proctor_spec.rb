@@ -18,7 +18,8 @@ RSpec.describe "A proctor's sheet beside a real bench", :web do
     send_form "/proctor/#{sheet.id}/begin"
   end
 
-  def mark(step, as = "done", id: "#{step}-#{as}") = send_form("/proctor/#{sheet.id}/acts", kind: "mark", step: step, as: as, action_id: id)
+  def mark(step, as = "done", id: "#{step}-#{as}") =
+    send_form("/proctor/#{sheet.id}/acts", kind: "mark", step: step, as: as, action_id: id)
 
   def current = Web::ProctorSheet.new(attempts.find(sheet.id)).current_step.id
 
@@ -32,15 +33,20 @@ RSpec.describe "A proctor's sheet beside a real bench", :web do
   it "goes from step to step in the order of a correct tester, with the gauge of that moment on a second screen" do
     truth = Nurv::Scenarios::Truth.of(sheet.variant, sheet.station.procedures.first)
     expect(current).to eq(truth.steps.first)
-    truth.steps.first(4).each do |step|
-      expect(current).to eq(step)
-      mark(step)
-    end
+    truth
+      .steps
+      .first(4)
+      .each do |step|
+        expect(current).to eq(step)
+        mark(step)
+      end
     expect(current).to eq(truth.steps[4])
     reading = :apparent
     mark(truth.steps[truth.steps.index(reading) - 1])
     shown = truth.at(truth.end_of(reading)) { |span| format("%.1f psid", span.needle_at(truth.end_of(reading))) }
-    expect(get("/proctor/#{sheet.id}/gauge/now").body).to include(shown).and include(CGI.escapeHTML(truth.procedure.step(reading).title))
+    expect(get("/proctor/#{sheet.id}/gauge/now").body).to include(shown).and include(
+            CGI.escapeHTML(truth.procedure.step(reading).title)
+          )
   end
 
   it "keeps the last mark of a step marked twice, and what it says" do
@@ -52,7 +58,9 @@ RSpec.describe "A proctor's sheet beside a real bench", :web do
     send_form "/proctor/#{sheet.id}/acts", kind: "submit", action_id: "close"
     lost = Store::Grades.new.computed(attempts.find(sheet.id)).lines.find { |line| line.id.to_s == step.to_s }
     expect(lost.earned).to be < lost.points
-    expect(attempts.log(attempts.find(sheet.id)).of(:mark).map { |action| action[:as] }).to eq(%w[wrong done out_of_order])
+    expect(attempts.log(attempts.find(sheet.id)).of(:mark).map { |action| action[:as] }).to eq(
+      %w[wrong done out_of_order]
+    )
   end
 
   it "answers a forged mark with a sentence, and writes nothing" do
@@ -68,7 +76,9 @@ RSpec.describe "A proctor's sheet beside a real bench", :web do
   it "belongs to whoever began it" do
     make_instructor("otto")
     sign_in("otto")
-    ["/proctor/#{sheet.id}", "/proctor/#{sheet.id}/gauge", "/proctor/#{sheet.id}/gauge/now"].each { |path| expect(get(path).status).to eq(404) }
+    ["/proctor/#{sheet.id}", "/proctor/#{sheet.id}/gauge", "/proctor/#{sheet.id}/gauge/now"].each do |path|
+      expect(get(path).status).to eq(404)
+    end
     mark("flush")
     expect(last_response.status).to eq(404)
     sign_in("teo", "1234")

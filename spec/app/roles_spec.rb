@@ -149,7 +149,14 @@ RSpec.describe "Every route for every role", :web do
 
   def submitted_attempt(owner, trainee)
     begin_attempt(owner, trainee).tap do |attempt|
-      Store::LiveBench.of(attempt).act(attempt, {kind: "submit"}, id: "s", known_seq: 0, seen_ms: 0, wall_ms: wall_ms)
+      Store::LiveBench.of(attempt).act(
+        attempt,
+        {kind: "submit"},
+        id: "s",
+        known_seq: 0,
+        seen_ms: 0,
+        wall_ms: wall_ms
+      )
       Store::Grades.new.computed(Store::Attempts.new.find(attempt.id))
     end
   end
@@ -166,47 +173,85 @@ RSpec.describe "Every route for every role", :web do
     published = submitted_attempt(owner, trainee)
     Store::Attempts.new.publish(published)
     proctored = make_attempt(owner, trainee, mode: "proctor")
-    {room: room.id, empty_room: make_class(owner).id, trainee: trainee.id, exam: exam.id, other_exam: other_exam.id, draft: draft.id, deletable: deletable.id, draft_too: draft_too.id, code: room.join_code, spare: spare.id, job: Store::Jobs.new.push("export", owner: owner, what: "archive", class_id: room.id, zone: "UTC"), station: make_station(owner).id,
-     spare_station: make_station(owner).id, assigned: make_attempt(owner, trainee).id, started: begin_attempt(owner, trainee).id, practice: begin_attempt(owner, trainee, mode: "practice").id, practice_too: begin_attempt(owner, trainee, mode: "practice").id, practice_three: begin_attempt(owner, trainee, mode: "practice").id,
-     submitted: submitted_attempt(owner, trainee).id, published: published.id, proctored: proctored.id, proctored_too: make_attempt(owner, trainee, mode: "proctor").id}
+    {
+      room: room.id,
+      empty_room: make_class(owner).id,
+      trainee: trainee.id,
+      exam: exam.id,
+      other_exam: other_exam.id,
+      draft: draft.id,
+      deletable: deletable.id,
+      draft_too: draft_too.id,
+      code: room.join_code,
+      spare: spare.id,
+      job: Store::Jobs.new.push("export", owner: owner, what: "archive", class_id: room.id, zone: "UTC"),
+      station: make_station(owner).id,
+      spare_station: make_station(owner).id,
+      assigned: make_attempt(owner, trainee).id,
+      started: begin_attempt(owner, trainee).id,
+      practice: begin_attempt(owner, trainee, mode: "practice").id,
+      practice_too: begin_attempt(owner, trainee, mode: "practice").id,
+      practice_three: begin_attempt(owner, trainee, mode: "practice").id,
+      submitted: submitted_attempt(owner, trainee).id,
+      published: published.id,
+      proctored: proctored.id,
+      proctored_too: make_attempt(owner, trainee, mode: "proctor").id
+    }
   end
   let(:people) do
-    {nobody: nil, trainee: %w[mine 1234], other_trainee: %w[theirs 1234], other_instructor: ["other", "correct horse"], owner: ["owner", "correct horse"]}
+    {
+      nobody: nil,
+      trainee: %w[mine 1234],
+      other_trainee: %w[theirs 1234],
+      other_instructor: ["other", "correct horse"],
+      owner: ["owner", "correct horse"]
+    }
   end
 
   it "answers as the table says" do
     ids = world
-    wrong = ROLES_OF_ROUTES.each_with_index.flat_map do |role, column|
-      sign_in(*people[role])
-      ROUTES_BY_ROLE.filter_map do |route, expected|
-        verb, path = route.split
-        address = path.gsub(/:(\w+)/) { ids.fetch(Regexp.last_match(1).to_sym).to_s }
-        (verb == "GET") ? get(address) : post(address, {}, "HTTP_X_CSRF_TOKEN" => @token)
-        status = last_response.status
-        # A PIN forgotten, a password: the sessions of this table go on.
-        sign_in(*people[role]) if address == "/sign-out"
-        "#{role} #{route}: #{status}, not #{expected[column]}" if status != expected[column]
+    wrong =
+      ROLES_OF_ROUTES.each_with_index.flat_map do |role, column|
+        sign_in(*people[role])
+        ROUTES_BY_ROLE.filter_map do |route, expected|
+          verb, path = route.split
+          address = path.gsub(/:(\w+)/) { ids.fetch(Regexp.last_match(1).to_sym).to_s }
+          (verb == "GET") ? get(address) : post(address, {}, "HTTP_X_CSRF_TOKEN" => @token)
+          status = last_response.status
+          # A PIN forgotten, a password: the sessions of this table go on.
+          sign_in(*people[role]) if address == "/sign-out"
+          "#{role} #{route}: #{status}, not #{expected[column]}" if status != expected[column]
+        end
       end
-    end
     expect(wrong).to eq([])
   end
 
   it "has every route of the application in the table" do
     known = ROUTES_BY_ROLE.keys.map { |route| route.split.then { |verb, path| [verb, path.gsub(/:\w+/, "1")] } }
-    routes = Web::App.routes.slice("GET", "POST").to_a.flat_map { |verb, list| list.map { |pattern, *| [verb, pattern.to_s] } } - [["POST", "/sign-in"]]
-    missing = routes.reject { |verb, pattern| known.include?([verb, pattern.gsub(":procedure", "r1").gsub(/:\w+/, "1")]) }
+    routes =
+      Web::App
+        .routes
+        .slice("GET", "POST")
+        .to_a
+        .flat_map { |verb, list| list.map { |pattern, *| [verb, pattern.to_s] } } - [%w[POST /sign-in]]
+    missing =
+      routes.reject { |verb, pattern| known.include?([verb, pattern.gsub(":procedure", "r1").gsub(/:\w+/, "1")]) }
     expect(missing).to eq([])
   end
 
   it "refuses every write without its token" do
     ids = world
     sign_in(*people[:owner])
-    wrong = ROUTES_BY_ROLE.keys.grep(/\APOST /).filter_map do |route|
-      path = route.split.last
-      address = path.gsub(/:(\w+)/) { ids.fetch(Regexp.last_match(1).to_sym).to_s }
-      post address
-      "#{address}: #{last_response.status}" unless last_response.status == 403
-    end
+    wrong =
+      ROUTES_BY_ROLE
+        .keys
+        .grep(/\APOST /)
+        .filter_map do |route|
+          path = route.split.last
+          address = path.gsub(/:(\w+)/) { ids.fetch(Regexp.last_match(1).to_sym).to_s }
+          post address
+          "#{address}: #{last_response.status}" unless last_response.status == 403
+        end
     expect(wrong).to eq([])
   end
 end

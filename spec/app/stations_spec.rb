@@ -11,7 +11,12 @@ RSpec.describe "Stations and settings over HTTP", :web do
   before { sign_in("ines") }
 
   def fields(assembly = :rp, **changes)
-    Web::StationForm.fresh(Nurv::Catalog.default.assemblies.fetch(assembly)).raw.merge("title" => "Mine").merge(changes.transform_keys(&:to_s)).transform_keys(&:to_sym)
+    Web::StationForm
+      .fresh(Nurv::Catalog.default.assemblies.fetch(assembly))
+      .raw
+      .merge("title" => "Mine")
+      .merge(changes.transform_keys(&:to_s))
+      .transform_keys(&:to_sym)
   end
 
   %i[rp dc pvb].each do |assembly|
@@ -24,7 +29,10 @@ RSpec.describe "Stations and settings over HTTP", :web do
       copy = stations.of(instructor).last
       expect(copy.title).to eq("Mine (copy)")
       send_form "/stations/#{copy.id}", **fields(assembly, title: "Changed", pressure: "44")
-      expect(stations.find(instructor, copy.id).station).to have_attributes(title: "Changed", line: include(pressure_psi: 44.0))
+      expect(stations.find(instructor, copy.id).station).to have_attributes(
+        title: "Changed",
+        line: include(pressure_psi: 44.0)
+      )
       expect(stations.find(instructor, row.id).title).to eq("Mine")
       send_form "/stations/#{copy.id}/delete"
       expect(stations.of(instructor).map(&:id)).to eq([row.id])
@@ -49,16 +57,27 @@ RSpec.describe "Stations and settings over HTTP", :web do
     expect(last_response.body).to include("CV2: fouled").and include("leaked").and include("<svg")
     send_form "/stations/preview", **fields(:rp, fault_0: "check_valve_2_weak_spring", severity_0: "gross")
     expect(last_response.body).to include("No procedure allowed here finds what is wrong")
-    send_form "/stations/preview", **fields(:rp, fault_0: "check_valve_1_fouled", severity_0: "gross", fault_1: "relief_valve_opens_low", severity_1: "gross")
+    send_form "/stations/preview",
+              **fields(
+                :rp,
+                fault_0: "check_valve_1_fouled",
+                severity_0: "gross",
+                fault_1: "relief_valve_opens_low",
+                severity_1: "gross"
+              )
     expect(last_response.body).to include("hide each other")
     send_form "/stations/preview", **fields(:rp, swing: "a lot")
-    expect(last_response.body).to include("should be a number from 0 to 10").and satisfy { |body| !body.include?("<svg") }
+    expect(last_response.body).to include("should be a number from 0 to 10").and satisfy { |body|
+      !body.include?("<svg")
+    }
   end
 
   it "takes an exported station back as the same bench, and says what is wrong with a file that is none" do
     row = make_station(instructor, :dc_masked)
     text = get("/stations/#{row.id}/export").body
-    file = ->(content) { Rack::Test::UploadedFile.new(StringIO.new(content), "application/yaml", true, original_filename: "s.yml") }
+    file = ->(content) do
+      Rack::Test::UploadedFile.new(StringIO.new(content), "application/yaml", true, original_filename: "s.yml")
+    end
     send_form "/stations/import", file: file.call(text)
     expect(stations.of(instructor).last.station.data).to eq(row.station.data)
     send_form "/stations/import", file: file.call(text.sub("pressure_psi: 60", "pressure_psi: 600"))
@@ -82,7 +101,13 @@ RSpec.describe "Stations and settings over HTTP", :web do
     trainee = make_trainee
     attempt = begin_attempt(instructor, trainee, mode: "practice", seed: 9)
     sign_in("teo", "1234")
-    send_form "/attempts/#{attempt.id}/actions", kind: "turn", valve: "test_cock_4", to: "1.0", action_id: "a", seq: 0, seen_ms: 0
+    send_form "/attempts/#{attempt.id}/actions",
+      kind: "turn",
+      valve: "test_cock_4",
+      to: "1.0",
+      action_id: "a",
+      seq: 0,
+      seen_ms: 0
     send_form "/attempts/#{attempt.id}/over"
     again = Store::Attempts.new.find(last_response.headers["location"][%r{attempts/(\d+)}, 1].to_i)
     expect(again).to have_attributes(seed: 9, status: "started", last_seq: 0, mode: "practice")
@@ -114,9 +139,19 @@ RSpec.describe "Stations and settings over HTTP", :web do
     trainee = make_trainee
     attempt = begin_attempt(instructor, trainee, station: :rp_debris, mode: "practice")
     sign_in("teo", "1234")
-    expect(get("/attempts/#{attempt.id}/bench").body).to include("f_check_valve_1_apparent").and include("Procedure followed")
-    send_form "/attempts/#{attempt.id}/actions", kind: "fill", field: "procedure", value: "r2", action_id: "p", seq: 0, seen_ms: 0
-    expect(last_response.body).to include("f_check_valve_2_differential").and satisfy { |body| !body.include?("f_check_valve_1_apparent") }
+    expect(get("/attempts/#{attempt.id}/bench").body).to include("f_check_valve_1_apparent").and include(
+            "Procedure followed"
+          )
+    send_form "/attempts/#{attempt.id}/actions",
+      kind: "fill",
+      field: "procedure",
+      value: "r2",
+      action_id: "p",
+      seq: 0,
+      seen_ms: 0
+    expect(last_response.body).to include("f_check_valve_2_differential").and satisfy { |body|
+      !body.include?("f_check_valve_1_apparent")
+    }
     expect(get("/attempts/#{attempt.id}/start").status).to eq(302)
   end
 
@@ -125,14 +160,23 @@ RSpec.describe "Stations and settings over HTTP", :web do
     attempt = begin_attempt(instructor, trainee, station: :rp_mend, mode: "practice")
     sign_in("teo", "1234")
     seq = -1
-    act = lambda do |**fields|
-      send_form "/attempts/#{attempt.id}/actions", **fields, action_id: "n#{seq += 1}", seq: Store::Attempts.new.find(attempt.id).last_seq, seen_ms: 0
-      last_response.body
-    end
+    act =
+      lambda do |**fields|
+        send_form "/attempts/#{attempt.id}/actions",
+          **fields,
+          action_id: "n#{seq += 1}",
+          seq: Store::Attempts.new.find(attempt.id).last_seq,
+          seen_ms: 0
+        last_response.body
+      end
     expect(get("/attempts/#{attempt.id}/bench").body).to include("repair_component")
-    expect(act.call(kind: "repair", component: "check_valve_1", action: "new_spring")).to include("Close SOV1 and SOV2")
+    expect(act.call(kind: "repair", component: "check_valve_1", action: "new_spring")).to include(
+      "Close SOV1 and SOV2"
+    )
     %w[shutoff_valve_2 shutoff_valve_1].each { |valve| act.call(kind: "turn", valve: valve, to: "0") }
-    expect(act.call(kind: "repair", component: "check_valve_1", action: "new_spring")).to include("retest_check_valve_1_apparent").and include("CV1: fit a new spring")
+    expect(act.call(kind: "repair", component: "check_valve_1", action: "new_spring")).to include(
+      "retest_check_valve_1_apparent"
+    ).and include("CV1: fit a new spring")
   end
 
   it "keeps units and time zone, and shows them where they are read" do
@@ -158,8 +202,15 @@ RSpec.describe "Stations and settings over HTTP", :web do
   end
 
   it "keeps a policy of one's own for oneself" do
-    send_form "/settings/policies", **Web::PolicyForm.of(Nurv::Catalog.default.policies.fetch(:standard)).raw.merge("name" => "Strict", "pass_mark" => "95").transform_keys(&:to_sym)
-    expect(Store::Policies.new.of(instructor).values.map { |policy| [policy.name, policy.pass_mark] }).to eq([["Standard", 80.0], ["Strict", 95.0]])
+    send_form "/settings/policies",
+              **Web::PolicyForm
+                .of(Nurv::Catalog.default.policies.fetch(:standard))
+                .raw
+                .merge("name" => "Strict", "pass_mark" => "95")
+                .transform_keys(&:to_sym)
+    expect(Store::Policies.new.of(instructor).values.map { |policy| [policy.name, policy.pass_mark] }).to eq(
+      [["Standard", 80.0], ["Strict", 95.0]]
+    )
     room = make_class(instructor)
     expect(get("/classes/#{room.id}/exams/new?policy=own-#{DB[:policies].get(:id)}").body).to include('value="95"')
     expect(Store::Policies.new.of(make_instructor("otto")).size).to eq(1)
@@ -169,13 +220,22 @@ RSpec.describe "Stations and settings over HTTP", :web do
     room = make_class(instructor, *%w[a b c d e f].map { |login| make_trainee(login) })
     rows = %i[bottle_rinser ferry_quay rp_debris].map { |id| make_station(instructor, id) }
     policy = Web::PolicyForm.of(Nurv::Catalog.default.policies.fetch(:standard)).raw.transform_keys(&:to_sym)
-    send_form "/classes/#{room.id}/exams", **policy, title: "Pools", stations: rows.map { |row| row.id.to_s }, "pool_#{rows[0].id}": "a", "pool_#{rows[1].id}": "A", procedures: ["r2"], seed: "3"
+    send_form "/classes/#{room.id}/exams",
+      **policy,
+      title: "Pools",
+      stations: rows.map { |row| row.id.to_s },
+      "pool_#{rows[0].id}": "a",
+      "pool_#{rows[1].id}": "A",
+      procedures: ["r2"],
+      seed: "3"
     exam = Store::Exams.new.of_class(room).first
     expect(exam.places.map(&:size)).to eq([2, 1])
     send_form "/exams/#{exam.id}/open"
     list = Store::Attempts.new.of_exam(exam)
     expect(list.size).to eq(12)
-    expect(list.select { |attempt| attempt.position.zero? }.map { |attempt| attempt.station.id }.uniq).to contain_exactly(:bottle_rinser, :ferry_quay)
+    expect(
+      list.select { |attempt| attempt.position.zero? }.map { |attempt| attempt.station.id }.uniq
+    ).to contain_exactly(:bottle_rinser, :ferry_quay)
     # R2 is allowed where a station has it; one that has none of those chosen keeps its own.
     expect(list.find { |attempt| attempt.station.id == :rp_debris }.station.procedures.map(&:id)).to eq([:r2])
     expect(list.find { |attempt| attempt.station.id == :bottle_rinser }.station.procedures.map(&:id)).to eq([:r1])
@@ -184,9 +244,21 @@ RSpec.describe "Stations and settings over HTTP", :web do
   it "says at the field what an exam lacks and loses nothing typed" do
     room = make_class(instructor)
     row = make_station(instructor)
-    send_form "/classes/#{room.id}/exams", title: "", stations: [row.id.to_s], pass_mark: "most", seed: "x", "pool_#{row.id}": "B"
+    send_form "/classes/#{room.id}/exams",
+      title: "",
+      stations: [row.id.to_s],
+      pass_mark: "most",
+      seed: "x",
+      "pool_#{row.id}": "B"
     expect(last_response.status).to eq(422)
-    ["Give the exam a title", "pass mark from 0 to 100", "whole number from 1 to 999999, like 7", 'value="most"', 'value="B"', "checked"].each { |text| expect(last_response.body).to include(text) }
+    [
+      "Give the exam a title",
+      "pass mark from 0 to 100",
+      "whole number from 1 to 999999, like 7",
+      'value="most"',
+      'value="B"',
+      "checked"
+    ].each { |text| expect(last_response.body).to include(text) }
   end
 
   it "answers long lists page by page" do
@@ -195,10 +267,22 @@ RSpec.describe "Stations and settings over HTTP", :web do
     Store::Classes.new.enrol(room, people)
     row = make_station(instructor)
     members = Store::Classes.new.members(room)
-    members.each { |member| Store::Attempts.new.create(station_row: row, instructor: instructor, trainee: member, mode: "exam", seed: 1, room: room) }
-    first, third = [1, 3].map { |number| get("/classes/#{room.id}/gradebook?page=#{number}").body.scan(/Trainee \d{3}(?=<)/).uniq }
+    members.each do |member|
+      Store::Attempts.new.create(
+        station_row: row,
+        instructor: instructor,
+        trainee: member,
+        mode: "exam",
+        seed: 1,
+        room: room
+      )
+    end
+    first, third =
+      [1, 3].map { |number| get("/classes/#{room.id}/gradebook?page=#{number}").body.scan(/Trainee \d{3}(?=<)/).uniq }
     expect([first.size, first.first, third.size, third.last]).to eq([50, "Trainee 000", 30, "Trainee 129"])
     expect(get("/classes/#{room.id}/gradebook?q=%25").body).to include("Nothing here that fits")
-    expect(get("/classes/#{room.id}/gradebook?q=trainee+12&sort=name&desc=1").body.scan(/Trainee \d{3}(?=<)/).uniq).to eq((120..129).map { |number| "Trainee #{number}" }.reverse)
+    expect(
+      get("/classes/#{room.id}/gradebook?q=trainee+12&sort=name&desc=1").body.scan(/Trainee \d{3}(?=<)/).uniq
+    ).to eq((120..129).map { |number| "Trainee #{number}" }.reverse)
   end
 end

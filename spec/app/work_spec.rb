@@ -13,8 +13,20 @@ RSpec.describe Work::Runner, :web do
 
   # The second process itself, on this database.
   def start_worker
-    environment = {"APP_ENV" => "test", "NURV_DATABASE" => SETTINGS.database, "SESSION_SECRET" => SETTINGS.session_secret, "NURV_SERVER_PID" => Process.pid.to_s}
-    Process.spawn(environment, RbConfig.ruby, "config/worker.rb", chdir: File.expand_path("../..", __dir__), out: File::NULL, err: File::NULL)
+    environment = {
+      "APP_ENV" => "test",
+      "NURV_DATABASE" => SETTINGS.database,
+      "SESSION_SECRET" => SETTINGS.session_secret,
+      "NURV_SERVER_PID" => Process.pid.to_s
+    }
+    Process.spawn(
+      environment,
+      RbConfig.ruby,
+      "config/worker.rb",
+      chdir: File.expand_path("../..", __dir__),
+      out: File::NULL,
+      err: File::NULL
+    )
   end
 
   def stop_worker(pid, signal = :TERM)
@@ -75,8 +87,21 @@ RSpec.describe Work::Runner, :web do
 
   it "ends when the server that started it is gone" do
     server = Process.spawn(RbConfig.ruby, "-e", "sleep")
-    environment = {"APP_ENV" => "test", "NURV_DATABASE" => SETTINGS.database, "SESSION_SECRET" => SETTINGS.session_secret, "NURV_SERVER_PID" => server.to_s}
-    worker = Process.spawn(environment, RbConfig.ruby, "config/worker.rb", chdir: File.expand_path("../..", __dir__), out: File::NULL, err: File::NULL)
+    environment = {
+      "APP_ENV" => "test",
+      "NURV_DATABASE" => SETTINGS.database,
+      "SESSION_SECRET" => SETTINGS.session_secret,
+      "NURV_SERVER_PID" => server.to_s
+    }
+    worker =
+      Process.spawn(
+        environment,
+        RbConfig.ruby,
+        "config/worker.rb",
+        chdir: File.expand_path("../..", __dir__),
+        out: File::NULL,
+        err: File::NULL
+      )
     # It is not our child's child: to it, its server is gone already.
     expect(wait_until { Process.wait(worker, Process::WNOHANG) }).to eq(worker)
   ensure
@@ -101,7 +126,14 @@ RSpec.describe Work::Runner, :web do
 
   it "says what went wrong to who asked, and to nobody else" do
     sign_in("ines")
-    send_form "/classes/import", archive: Rack::Test::UploadedFile.new(StringIO.new("no archive"), "application/gzip", true, original_filename: "x.tar.gz")
+    send_form "/classes/import",
+      archive:
+        Rack::Test::UploadedFile.new(
+          StringIO.new("no archive"),
+          "application/gzip",
+          true,
+          original_filename: "x.tar.gz"
+        )
     path = URI(last_response["location"]).path
     described_class.new.work_off
     expect(get(path).body).to include("not a class exported by Nurv")
@@ -122,7 +154,14 @@ RSpec.describe Work::Runner, :web do
     Store::Demo.play(Store::Attempts.new.of_exam(exam).first)
     packed = Store::Archive.new.pack(room)
     sign_in("ines")
-    send_form "/classes/import", archive: Rack::Test::UploadedFile.new(StringIO.new(packed), "application/gzip", true, original_filename: "x.tar.gz")
+    send_form "/classes/import",
+      archive:
+        Rack::Test::UploadedFile.new(
+          StringIO.new(packed),
+          "application/gzip",
+          true,
+          original_filename: "x.tar.gz"
+        )
     path = URI(last_response["location"]).path
     described_class.new.work_off
     get(path)
@@ -143,7 +182,14 @@ RSpec.describe Work::Runner, :web do
     roster = Thread.new { Store::Classes.new.enrol(room, entries) }
     8.times do |seq|
       began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
-      Store::LiveBench.of(attempt).act(attempt, {kind: "jot", item: "check_valve_1_apparent", value: "8"}, id: "a#{seq}", known_seq: seq, seen_ms: 0, wall_ms: wall_ms)
+      Store::LiveBench.of(attempt).act(
+        attempt,
+        {kind: "jot", item: "check_valve_1_apparent", value: "8"},
+        id: "a#{seq}",
+        known_seq: seq,
+        seen_ms: 0,
+        wall_ms: wall_ms
+      )
       longest = [longest, Process.clock_gettime(Process::CLOCK_MONOTONIC) - began].max
       sleep 0.1
     end
@@ -158,18 +204,20 @@ end
 RSpec.describe "A database from before" do
   # One of the version before sessions and work, with somebody in it whose time was written without a zone.
   def old_database(folder)
-    File.join(folder, "nurv.sqlite3").tap do |path|
-      run(<<~RUBY, "TZ" => "UTC")
-        database = Database.connect(#{path.inspect})
-        Sequel::Migrator.run(database, Database::MIGRATIONS, target: 3)
-        database.run("insert into users (role, name, login, password_digest, created_at) values ('instructor', 'I', 'i', 'x', '2026-07-01 10:00:00.000000')")
-      RUBY
-    end
+    File.join(folder, "nurv.sqlite3").tap { |path| run(<<~RUBY, "TZ" => "UTC") }
+      database = Database.connect(#{path.inspect})
+      Sequel::Migrator.run(database, Database::MIGRATIONS, target: 3)
+      database.run(<<~SQL)
+        insert into users (role, name, login, password_digest, created_at)
+        values ('instructor', 'I', 'i', 'x', '2026-07-01 10:00:00.000000')
+      SQL
+    RUBY
   end
 
   def run(script, environment)
     needed = "require './config/gems'; require './config/database'\n"
-    output, status = Open3.capture2e(environment, RbConfig.ruby, "-e", needed + script, chdir: File.expand_path("../..", __dir__))
+    output, status =
+      Open3.capture2e(environment, RbConfig.ruby, "-e", needed + script, chdir: File.expand_path("../..", __dir__))
     expect(status).to be_success, output
     output
   end
@@ -200,27 +248,46 @@ end
 RSpec.describe "Times" do
   it "are the same whichever zone the machine is in when they are written and read" do
     Dir.mktmpdir do |folder|
-      run = lambda do |zone, script|
-        environment = {"TZ" => zone, "APP_ENV" => "test", "NURV_DATABASE" => File.join(folder, "zone.sqlite3")}
-        output, status = Open3.capture2e(environment, RbConfig.ruby, "-e", "require './config/boot'; #{script}", chdir: File.expand_path("../..", __dir__))
-        expect(status).to be_success, output
-        output.strip
-      end
-      script = "Clock.source = -> { 1_800_000_000_000 }; Store::Users.new.create(role: 'instructor', name: 'I', login: 'i', password: 'correct horse')"
+      run =
+        lambda do |zone, script|
+          environment = {"TZ" => zone, "APP_ENV" => "test", "NURV_DATABASE" => File.join(folder, "zone.sqlite3")}
+          output, status =
+            Open3.capture2e(
+              environment,
+              RbConfig.ruby,
+              "-e",
+              "require './config/boot'; #{script}",
+              chdir: File.expand_path("../..", __dir__)
+            )
+          expect(status).to be_success, output
+          output.strip
+        end
+      script =
+        "Clock.source = -> { 1_800_000_000_000 }; " \
+        "Store::Users.new.create(role: 'instructor', name: 'I', login: 'i', password: 'correct horse')"
       run.call("XST-12", script)
-      ["YST3:30", "UTC", "XST-12"].each { |zone| expect(run.call(zone, "puts DB[:users].get(:created_at).to_time.to_i")).to eq("1800000000") }
+      %w[YST3:30 UTC XST-12].each do |zone|
+        expect(run.call(zone, "puts DB[:users].get(:created_at).to_time.to_i")).to eq("1800000000")
+      end
     end
   end
 end
 
 RSpec.describe Store::Health, :web do
   it "says whether the server can work, and 503 where it cannot" do
-    expect(described_class.new.to_h).to eq(ok: true, database_writable: true, migrations_current: true, waiting_work: 0)
+    expect(described_class.new.to_h).to eq(
+      ok: true,
+      database_writable: true,
+      migrations_current: true,
+      waiting_work: 0
+    )
     Store::Jobs.new.push("grade", subject: 1, attempt_id: 1)
     expect(described_class.new.to_h[:waiting_work]).to eq(1)
     DB[:schema_info].update(version: 3)
     answer = Rack::MockRequest.new(Web::App).get("/health")
-    expect([answer.status, JSON.parse(answer.body)]).to eq([503, {"ok" => false, "database_writable" => true, "migrations_current" => false, "waiting_work" => 1}])
+    expect([answer.status, JSON.parse(answer.body)]).to eq(
+      [503, {"ok" => false, "database_writable" => true, "migrations_current" => false, "waiting_work" => 1}]
+    )
   ensure
     DB[:schema_info].update(version: 4)
   end

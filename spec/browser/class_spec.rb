@@ -177,7 +177,9 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     visit "/review"
     expect(page).to have_css("tbody tr", count: 2)
     expect(page).to have_no_css(".work-bar", wait: 30)
-    within(all("tbody tr").find { |row| row.text.include?("Bo Quill") && row.text.include?("Weak CV1") }) { click_link "Grade and replay" }
+    within(all("tbody tr").find { |row| row.text.include?("Bo Quill") && row.text.include?("Weak CV1") }) do
+      click_link "Grade and replay"
+    end
     expect(page).to have_css(".mistake", text: "Water shut off without asking")
     line = find("#line_records_completeness")
     line.find("summary").click
@@ -201,7 +203,10 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     click_button "CSV"
     expect(page).to have_link("Save gradebook", wait: 30)
     rows = CSV.parse(fetched(URI(find_link("Save gradebook")[:href]).path), headers: true)
-    expect(rows.map { |row| [row["result"], row["state"]] }.tally).to eq(["fail", "published"] => 2, [nil, "unbegun"] => 2)
+    expect(rows.map { |row| [row["result"], row["state"]] }.tally).to eq(
+      %w[fail published] => 2,
+      [nil, "unbegun"] => 2
+    )
     visit "/classes/#{DB[:classes].get(:id)}/gradebook"
     expect(rows.find { |row| row["trainee"] == "Bo Quill" && row["overridden"].to_i == 1 }).not_to be_nil
     click_link "Item analysis"
@@ -212,7 +217,10 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
       visit "/work"
       expect(page).to have_link("See the result")
       visit "/attempts/#{asa.id}/result"
-      expect(page).to have_css(".line-lost .mistake", text: "A reading the gauge never showed").or have_css(".line-lost .mistake", text: "Reading not recorded")
+      expect(page).to have_css(".line-lost .mistake", text: "A reading the gauge never showed").or have_css(
+        ".line-lost .mistake",
+        text: "Reading not recorded"
+      )
       find("[data-seek]", match: :first).click
       expect(page).to have_css("#replay_scene .clock")
       expect(page).to have_no_css(".line-override")

@@ -20,7 +20,7 @@ RSpec.describe "Pages in a browser", :web, :browser do
     Store::LiveBench.of(over).act(over, {kind: "submit"}, id: "s", known_seq: 0, seen_ms: 0, wall_ms: Clock.wall_ms)
     open = begin_attempt(instructor, trainee)
     fresh = make_attempt(instructor, trainee)
-    ["/sign-in", "/help", "/about"].each { |path| audited(path) }
+    %w[/sign-in /help /about].each { |path| audited(path) }
     sign_in("ines", "correct horse")
     ["/today", "/stations", "/stations/#{station.id}", "/attempts/#{over.id}/result"].each { |path| audited(path) }
     click_button "Sign out"
@@ -45,10 +45,39 @@ RSpec.describe "Pages in a browser", :web, :browser do
     proctored = make_attempt(instructor, trainee, mode: "proctor")
     Store::Audits.new.note(instructor, "did", "something", "here")
     sign_in("ines", "correct horse")
-    ["/today", "/classes", "/classes/#{room.id}", "/classes/#{room.id}/exams/new", "/classes/#{room.id}/gradebook", "/classes/#{room.id}/join", "/classes/#{room.id}/practice", "/classes/#{room.id}/members/#{trainee.id}",
-      "/exams/#{exam.id}/close", "/exams/#{exam.id}/extend", "/exams/#{exam.id}/publish", "/classes/#{room.id}/items", "/stations", "/stations/#{station.id}/edit", "/exams/#{exam.id}", "/exams/#{exam.id}/room",
-      "/exams/#{exam.id}/regrade", "/practice-room", "/attempts/#{practice.id}/watch", "/attempts/#{practice.id}/display", "/review", "/attempts/#{first.id}/result", "/attempts/#{first.id}/report", "/proctor", "/proctor/#{proctored.id}",
-      "/proctor/#{proctored.id}/gauge", "/settings", "/settings/procedures/r1", "/settings/audit", "/reference", "/lab"].each { |path| audited(path) }
+    [
+      "/today",
+      "/classes",
+      "/classes/#{room.id}",
+      "/classes/#{room.id}/exams/new",
+      "/classes/#{room.id}/gradebook",
+      "/classes/#{room.id}/join",
+      "/classes/#{room.id}/practice",
+      "/classes/#{room.id}/members/#{trainee.id}",
+      "/exams/#{exam.id}/close",
+      "/exams/#{exam.id}/extend",
+      "/exams/#{exam.id}/publish",
+      "/classes/#{room.id}/items",
+      "/stations",
+      "/stations/#{station.id}/edit",
+      "/exams/#{exam.id}",
+      "/exams/#{exam.id}/room",
+      "/exams/#{exam.id}/regrade",
+      "/practice-room",
+      "/attempts/#{practice.id}/watch",
+      "/attempts/#{practice.id}/display",
+      "/review",
+      "/attempts/#{first.id}/result",
+      "/attempts/#{first.id}/report",
+      "/proctor",
+      "/proctor/#{proctored.id}",
+      "/proctor/#{proctored.id}/gauge",
+      "/settings",
+      "/settings/procedures/r1",
+      "/settings/audit",
+      "/reference",
+      "/lab"
+    ].each { |path| audited(path) }
     click_button "Sign out"
     audited("/sign-in")
     audited("/c/#{room.join_code}")

@@ -2,13 +2,15 @@
 
 require "support/browser"
 
-# The page asks every second what comes, and is worked meanwhile: what it asked before an act must not overrule the act.
+# The page asks every second what comes, and is worked meanwhile: what it asked before an act must not overrule the
+# act.
 RSpec.describe "Acts and polls of one page", :web, :browser do
   it "never speak of another window where there is none, however they cross" do
     attempt = at_practice
     page.execute_script(<<~JS)
       window.__said = [];
-      new MutationObserver(() => { const line = document.getElementById("message"); if (line && line.textContent.trim()) window.__said.push(line.textContent.trim()); })
+      const said = () => (document.getElementById("message") || {textContent: ""}).textContent.trim();
+      new MutationObserver(() => { if (said()) window.__said.push(said()); })
         .observe(document.body, {childList: true, subtree: true, characterData: true});
     JS
     take("test_cock_4")

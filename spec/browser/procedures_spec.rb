@@ -3,7 +3,14 @@
 require "support/browser"
 
 RSpec.describe "A correct test by each procedure in a browser", :web, :browser, clock: :set do
-  {rp_swinging: "r2", dc_sov1: "d1", dc_masked: "d2", dc_hold: "d3", pvb_low: "p1", pvb_trickle: "p2"}.each do |station, procedure|
+  {
+    rp_swinging: "r2",
+    dc_sov1: "d1",
+    dc_masked: "d2",
+    dc_hold: "d3",
+    pvb_low: "p1",
+    pvb_trickle: "p2"
+  }.each do |station, procedure|
     it "earns full marks by #{procedure.upcase} at #{station}" do
       attempt = at_practice(station: station)
       log = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log

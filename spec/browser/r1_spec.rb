@@ -17,7 +17,15 @@ RSpec.describe "The R1 test in a browser", :web, :browser, clock: :set do
 
   def preliminaries
     say "occupant", "shutdown"
-    look_at "plate", "arrow", "surroundings", "upstream_piping", "test_cocks", "leaks", "kit_label", "gauge_zero", "hoses"
+    look_at "plate",
+      "arrow",
+      "surroundings",
+      "upstream_piping",
+      "test_cocks",
+      "leaks",
+      "kit_label",
+      "gauge_zero",
+      "hoses"
   end
 
   def flush(opening)
@@ -52,7 +60,12 @@ RSpec.describe "The R1 test in a browser", :web, :browser, clock: :set do
   def shown_at_first_drop(attempt)
     replay = Nurv::Bench::Replay.new(attempt.variant, Store::Attempts.new.log(attempt))
     span = replay.last
-    moment = span.trajectory.first_time(span.from_s, span.from_s + 60) { |time| Nurv::Procedures::Eyes.happens?(span, :relief_valve, time) }
+    moment =
+      span
+        .trajectory
+        .first_time(span.from_s, span.from_s + 60) do |time|
+          Nurv::Procedures::Eyes.happens?(span, :relief_valve, time)
+        end
     format("%.1f", span.needle_at(moment))
   end
 
@@ -110,11 +123,26 @@ RSpec.describe "The R1 test in a browser", :web, :browser, clock: :set do
 
   def write_report(readings)
     click_button "Report"
-    {make: "Karrow & Finch", model: "Breakwater 1", size: "1 in", serial: "KF-20184", notified: "Wenna Tarrow", kit_serial: "NK-517",
-     kit_checked: "2026-01-14", **readings.slice(:check_valve_1_apparent, :relief_valve_opening, :check_valve_1_confirmed), signature: "Teo"}
-      .each { |field, value| report field, value }
-    {relief_valve_at_rest: "dry", check_valve_2_tightness: "closed tight", result_check_valve_1: "pass", result_check_valve_2: "pass",
-     result_relief_valve: "pass", overall: "pass", diagnosis: "none:healthy"}.each { |field, value| acknowledged { choose_option(field, value) } }
+    {
+      make: "Karrow & Finch",
+      model: "Breakwater 1",
+      size: "1 in",
+      serial: "KF-20184",
+      notified: "Wenna Tarrow",
+      kit_serial: "NK-517",
+      kit_checked: "2026-01-14",
+      **readings.slice(:check_valve_1_apparent, :relief_valve_opening, :check_valve_1_confirmed),
+      signature: "Teo"
+    }.each { |field, value| report field, value }
+    {
+      relief_valve_at_rest: "dry",
+      check_valve_2_tightness: "closed tight",
+      result_check_valve_1: "pass",
+      result_check_valve_2: "pass",
+      result_relief_valve: "pass",
+      overall: "pass",
+      diagnosis: "none:healthy"
+    }.each { |field, value| acknowledged { choose_option(field, value) } }
     accept_confirm { click_button "Hand in" }
     expect(page).to have_css(".score")
   end
@@ -159,7 +187,12 @@ RSpec.describe "The R1 test in a browser", :web, :browser, clock: :set do
     put_back(tell: false)
     write_report(check_valve_1_apparent: apparent, relief_valve_opening: opening, check_valve_1_confirmed: confirmed)
 
-    expect(all(".mistake").map(&:text)).to contain_exactly("Test cocks flushed in the wrong order", "Hose not bled",
-      "Low control opened too far", "Reset forgotten", "Water back on without telling anyone")
+    expect(all(".mistake").map(&:text)).to contain_exactly(
+      "Test cocks flushed in the wrong order",
+      "Hose not bled",
+      "Low control opened too far",
+      "Reset forgotten",
+      "Water back on without telling anyone"
+    )
   end
 end

@@ -8,14 +8,33 @@ require "capybara/rspec"
 require "capybara/cuprite"
 
 url = ENV.fetch("NURV_ELSEWHERE")
-chromium = [ENV["CHROMIUM"], "/usr/lib/chromium/chromium-headless-shell", "/usr/lib/chromium/chromium", "/usr/bin/chromium"].compact.find { |path| File.executable?(path) }
+chromium =
+  [
+    ENV["CHROMIUM"],
+    "/usr/lib/chromium/chromium-headless-shell",
+    "/usr/lib/chromium/chromium",
+    "/usr/bin/chromium"
+  ].compact.find { |path| File.executable?(path) }
 Capybara.run_server = false
 Capybara.app_host = url
 Capybara.default_max_wait_time = 15
 Capybara.register_driver(:tablet) do |app|
-  flags = {"disable-gpu" => nil, "disable-quic" => nil, "ignore-certificate-errors" => nil, **JSON.parse(ENV.fetch("NURV_FLAGS", "{}"))}
+  flags = {
+    "disable-gpu" => nil,
+    "disable-quic" => nil,
+    "ignore-certificate-errors" => nil,
+    **JSON.parse(ENV.fetch("NURV_FLAGS", "{}"))
+  }
   flags["no-sandbox"] = nil if Process.uid.zero?
-  Capybara::Cuprite::Driver.new(app, browser_path: chromium, window_size: [1280, 800], process_timeout: 60, timeout: 30, js_errors: true, browser_options: flags)
+  Capybara::Cuprite::Driver.new(
+    app,
+    browser_path: chromium,
+    window_size: [1280, 800],
+    process_timeout: 60,
+    timeout: 30,
+    js_errors: true,
+    browser_options: flags
+  )
 end
 Capybara.default_driver = Capybara.javascript_driver = :tablet
 
@@ -23,7 +42,12 @@ RSpec.describe "On the tablet", type: :feature do
   # Caddy's own authority is made when it starts, so its certificate is not known here.
   def answer(address)
     uri = URI(address)
-    Net::HTTP.start(uri.host, uri.port, use_ssl: uri.scheme == "https", verify_mode: OpenSSL::SSL::VERIFY_NONE) { |http| http.get(uri.path) }
+    Net::HTTP.start(
+      uri.host,
+      uri.port,
+      use_ssl: uri.scheme == "https",
+      verify_mode: OpenSSL::SSL::VERIFY_NONE
+    ) { |http| http.get(uri.path) }
   end
 
   def wait_for_the_server(address)

@@ -22,14 +22,26 @@ RSpec.describe "A tablet on another machine" do
   #
   # @return [Hash] code and PIN, as on the card
   def serve(**settings)
-    @environment = {"APP_ENV" => "production", "NURV_DATABASE" => nil, "SESSION_SECRET" => nil, "NURV_HOME" => @folder, "PORT" => "9292", "WEB_CONCURRENCY" => "0", "PUMA_THREADS" => "3", "NURV_WORKER" => "1", "RUBYOPT" => "--yjit", **settings.transform_keys(&:to_s)}
+    @environment = {
+      "APP_ENV" => "production",
+      "NURV_DATABASE" => nil,
+      "SESSION_SECRET" => nil,
+      "NURV_HOME" => @folder,
+      "PORT" => "9292",
+      "WEB_CONCURRENCY" => "0",
+      "PUMA_THREADS" => "3",
+      "NURV_WORKER" => "1",
+      "RUBYOPT" => "--yjit",
+      **settings.transform_keys(&:to_s)
+    }
     script = <<~RUBY
       require "./config/boot"
       owner = Store::Users.new.create_first(name: "Ines Marr", login: "ines", password: "correct horse")
       room = Store::Classes.new.create(owner, "Spring testers")
       Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: nil}])
       member = Store::Classes.new.members(room).first
-      row = Store::Stations.new.then { |rows| rows.find(owner, rows.create(owner, File.read(Dir["data/demo/stations/*_rp_*.yml", "data/demo/stations/*.yml"].first))) }
+      rows = Store::Stations.new
+      row = rows.find(owner, rows.create(owner, File.read(Dir["data/demo/stations/*.yml"].min)))
       policy = Store::Policies.new.of(owner)["standard"]
       Store::Attempts.new.create_many([row], [member], instructor: owner, policy: policy, room: room)
       puts JSON.generate(code: room.join_code, pin: member.card_pin)
@@ -42,8 +54,26 @@ RSpec.describe "A tablet on another machine" do
   end
 
   def work_from_the_tablet(url, card)
-    environment = {"NURV_ELSEWHERE" => url, "NURV_CODE" => card[:code], "NURV_PIN" => card[:pin], "NURV_FLAGS" => JSON.generate(@machines.browser_flags)}
-    output, status = @machines.at_tablet(environment, "bundle", "exec", "rspec", "--options", File::NULL, "-I", "spec", "-r", "spec_helper", "spec/elsewhere/on_the_tablet.rb")
+    environment = {
+      "NURV_ELSEWHERE" => url,
+      "NURV_CODE" => card[:code],
+      "NURV_PIN" => card[:pin],
+      "NURV_FLAGS" => JSON.generate(@machines.browser_flags)
+    }
+    output, status =
+      @machines.at_tablet(
+        environment,
+        "bundle",
+        "exec",
+        "rspec",
+        "--options",
+        File::NULL,
+        "-I",
+        "spec",
+        "-r",
+        "spec_helper",
+        "spec/elsewhere/on_the_tablet.rb"
+      )
     expect(status).to be_success, "#{@machines.note}\n#{output}"
   end
 
@@ -53,10 +83,20 @@ RSpec.describe "A tablet on another machine" do
   end
 
   it "does the same through Caddy, over HTTPS with secure cookies" do
-    skip "no Caddy on this machine" unless ENV["PATH"].split(":").any? { |folder| File.executable?(File.join(folder, "caddy")) }
+    unless ENV["PATH"].split(":").any? { |folder| File.executable?(File.join(folder, "caddy")) }
+      skip "no Caddy on this machine"
+    end
 
     card = serve(HOST: "127.0.0.1", APP_HTTPS: "1", NURV_PROXY: "127.0.0.1", NURV_URL: "https://#{@machines.host}")
-    @machines.at_server({"NURV_NAME" => @machines.host, "XDG_DATA_HOME" => @folder, "XDG_CONFIG_HOME" => @folder, "HOME" => @folder}, "caddy", "run", "--config", "deploy/Caddyfile", "--adapter", "caddyfile")
+    @machines.at_server(
+      {"NURV_NAME" => @machines.host, "XDG_DATA_HOME" => @folder, "XDG_CONFIG_HOME" => @folder, "HOME" => @folder},
+      "caddy",
+      "run",
+      "--config",
+      "deploy/Caddyfile",
+      "--adapter",
+      "caddyfile"
+    )
     work_from_the_tablet("https://#{@machines.host}", card)
   end
 end

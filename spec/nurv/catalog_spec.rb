@@ -8,7 +8,9 @@ RSpec.describe "The facts in data/" do
     describe kit.name do
       it "joins nothing that is not there, and has its gauge on chambers of its own" do
         nodes = kit.nodes.map { |node| node[:id].to_sym }
-        ends = kit.valves.values.flat_map { |valve| [valve.from, valve.to] } + kit.hoses.values.map(&:node) + kit.gauge.values
+        ends =
+          kit.valves.values.flat_map { |valve| [valve.from, valve.to] } + kit.hoses.values.map(&:node) +
+          kit.gauge.values
         expect(ends.uniq - nodes - [:air]).to eq([])
         expect(kit.gauge.keys).to contain_exactly(:high, :low)
       end
@@ -24,8 +26,20 @@ RSpec.describe "The facts in data/" do
 
       it "bleeds every hose through a valve of its own" do
         assembly = catalog.procedures.values.find { |procedure| procedure.kits.include?(kit.id) }.assembly
-        kind = catalog.procedures.values.find { |procedure| procedure.assembly == assembly && procedure.kits.include?(kit.id) }
-        bench = tester(assembly: assembly.to_s, procedures: [kind.id.to_s], kit: {id: kit.id.to_s, serial: "NK-1", checked_on: "2026-03-02"})
+        kind =
+          catalog.procedures.values.find do |procedure|
+            procedure.assembly == assembly && procedure.kits.include?(kit.id)
+          end
+        bench =
+          tester(
+            assembly: assembly.to_s,
+            procedures: [kind.id.to_s],
+            kit: {
+              id: kit.id.to_s,
+              serial: "NK-1",
+              checked_on: "2026-03-02"
+            }
+          )
         bench.connect(high: :test_cock_2).turn(:test_cock_2, 1.0)
         before = bench.span.air_in_hose(:high, bench.time_s)
         kit.valves.each_key { |valve| bench.turn(valve, 2.5) }
@@ -39,17 +53,30 @@ RSpec.describe "The facts in data/" do
     describe assembly.name do
       it "joins nothing that is not there" do
         nodes = assembly.nodes.map { |node| node[:id].to_sym }
-        ends = assembly.edges.flat_map { |edge| edge.values_at(:from, :to, :inlet, :zone, :body).compact.map(&:to_sym) } + assembly.test_cocks.values.map(&:node)
+        ends =
+          assembly.edges.flat_map { |edge| edge.values_at(:from, :to, :inlet, :zone, :body).compact.map(&:to_sym) } +
+          assembly.test_cocks.values.map(&:node)
         expect(ends.uniq - nodes - [:air]).to eq([])
         expect(assembly.cross_capacitances.flat_map { |pair| pair[:between].map(&:to_sym) } - nodes).to eq([])
       end
 
       it "stands at rest with no water running and its checks holding their springs" do
         procedure = catalog.procedures.values.find { |item| item.assembly == assembly.id }
-        bench = tester(assembly: assembly.id.to_s, procedures: [procedure.id.to_s], kit: {id: procedure.kits.first.to_s, serial: "NK-1", checked_on: "2026-03-02"}).wait(5)
+        bench =
+          tester(
+            assembly: assembly.id.to_s,
+            procedures: [procedure.id.to_s],
+            kit: {
+              id: procedure.kits.first.to_s,
+              serial: "NK-1",
+              checked_on: "2026-03-02"
+            }
+          ).wait(5)
         expect(bench.span.outlets_at(bench.time_s).values.max).to be < 0.01
         second = assembly.components.include?(:check_valve_2) ? :zone : :body
-        expect(bench.span.differential_at(bench.time_s, :inlet, second)).to be_within(0.1).of(assembly.springs_psid[:check_valve_1])
+        expect(bench.span.differential_at(bench.time_s, :inlet, second)).to be_within(0.1).of(
+          assembly.springs_psid[:check_valve_1]
+        )
       end
 
       it "has every component in words" do
@@ -64,7 +91,9 @@ RSpec.describe "The facts in data/" do
       expect(Nurv::Bench::Words::COMPONENTS).to include(fault.component)
       expect(Nurv::Bench::Words::REASONS).to include(fault.reason)
       expect(fault.mended_by).to be_any
-      fault.mended_by.each { |way| expect(catalog.repairs.fetch(way).fits?(fault.component)).to be(true), "#{fault.id}: #{way}" }
+      fault.mended_by.each do |way|
+        expect(catalog.repairs.fetch(way).fits?(fault.component)).to be(true), "#{fault.id}: #{way}"
+      end
     end
   end
 
@@ -73,7 +102,8 @@ RSpec.describe "The facts in data/" do
       catalog.assemblies.each_key do |assembly|
         next unless fault.applies_to?(assembly)
 
-        settings = Nurv::Scenarios::Fault::SEVERITIES.map { |severity| fault.settings(assembly, severity)[1].values.first }
+        settings =
+          Nurv::Scenarios::Fault::SEVERITIES.map { |severity| fault.settings(assembly, severity)[1].values.first }
         next if settings.all?(true)
 
         expect(settings.sort == settings || settings.sort.reverse == settings).to be(true), "#{fault.id} #{settings}"
@@ -93,9 +123,21 @@ RSpec.describe "The facts in data/" do
   end
 
   it "has a fire line with an alarm desk, who must be told as well" do
-    bench = variant(assembly: "dc", site: "net_loft", procedures: ["d2"], kit: {id: "three_valve", serial: "NK-1", checked_on: "2026-03-02"})
+    bench =
+      variant(
+        assembly: "dc",
+        site: "net_loft",
+        procedures: ["d2"],
+        kit: {
+          id: "three_valve",
+          serial: "NK-1",
+          checked_on: "2026-03-02"
+        }
+      )
     actions = expert_actions(bench)
-    expect(actions.select { |act| act[:kind] == "tell" }.map { |act| act[:person] }).to eq(%w[occupant alarm occupant alarm])
+    expect(actions.select { |act| act[:kind] == "tell" }.map { |act| act[:person] }).to eq(
+      %w[occupant alarm occupant alarm]
+    )
     forgot = actions.reject { |act| act[:person] == "alarm" && act[:topic] == "shutdown" }
     expect(grade(bench, forgot).mistakes).to eq([:not_notified])
   end
@@ -103,7 +145,13 @@ RSpec.describe "The facts in data/" do
   it "has every finding at a place one can look at, or in what one is told" do
     places = Nurv::Bench::Words::LOOKS.keys + [:permission]
     expect(catalog.findings.values.map(&:at) - places).to eq([])
-    expect(catalog.findings.values.select(&:stops?).map(&:id)).to include(:flooded_pit, :kit_out_of_date, :wrong_assembly, :permission_refused, :gauge_off_zero)
+    expect(catalog.findings.values.select(&:stops?).map(&:id)).to include(
+      :flooded_pit,
+      :kit_out_of_date,
+      :wrong_assembly,
+      :permission_refused,
+      :gauge_off_zero
+    )
   end
 
   it "names no mistake twice, and gives every one a reason" do
@@ -119,6 +167,9 @@ RSpec.describe "The facts in data/" do
   it "says of unreadable YAML which line it is" do
     expect { Nurv::Catalog.parse("a: [1,\nb: 2", "x.yml") }.to raise_error(Nurv::DataError, /x\.yml: line \d/)
     expect { Nurv::Catalog.parse("- 1", "x.yml") }.to raise_error(Nurv::DataError, /mapping/)
-    expect { Nurv::Catalog.parse("a: !ruby/object:Object {}", "x.yml") }.to raise_error(Nurv::DataError, /plain values/)
+    expect { Nurv::Catalog.parse("a: !ruby/object:Object {}", "x.yml") }.to raise_error(
+      Nurv::DataError,
+      /plain values/
+    )
   end
 end

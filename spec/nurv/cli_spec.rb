@@ -11,10 +11,13 @@ RSpec.describe Nurv::CLI do
   end
 
   def file(text, extension)
-    Tempfile.new(["nurv", extension]).tap { |temp|
-      temp.write(text)
-      temp.close
-    }.path
+    Tempfile
+      .new(["nurv", extension])
+      .tap do |temp|
+        temp.write(text)
+        temp.close
+      end
+      .path
   end
 
   let(:station) { "docs/examples/station.yml" }
@@ -41,7 +44,8 @@ RSpec.describe Nurv::CLI do
       good.sub("assembly: rp", "assembly: xx") => /: assembly: "xx" is not known/,
       good.sub("pressure_psi: 60", "pressure_psi: much") => /line.pressure_psi: should be a number from 20 to 150/,
       good.sub("site: cider_works\n", "") => /: site: is missing/,
-      good.sub("faults: []", "faults: [{id: gremlin, severity: light}]") => /faults\[0\].id: "gremlin" is not a known fault/,
+      good.sub("faults: []", "faults: [{id: gremlin, severity: light}]") =>
+        /faults\[0\].id: "gremlin" is not a known fault/,
       good.sub("faults: []", "faults: [{id: air_inlet_stuck, severity: light}]") => /cannot happen on this assembly/,
       "{" => /line \d: is not YAML/,
       "just words" => /should be a mapping/,
@@ -60,7 +64,8 @@ RSpec.describe Nurv::CLI do
       "{\"kind\":\"dance\",\"at_ms\":5}\n" => /line 1: “dance” is not something/,
       "{\"kind\":\"submit\",\"at_ms\":\"soon\"}\n" => /whole milliseconds/,
       "{\"kind\":\"submit\",\"at_ms\":9}\n{\"kind\":\"submit\",\"at_ms\":5}\n" => /line 2: goes back in time/,
-      "{\"kind\":\"disconnect\",\"hose\":\"low\",\"at_ms\":5}\n" => /act at 5 ms \(disconnect\): The low hose is not on anything/
+      "{\"kind\":\"disconnect\",\"hose\":\"low\",\"at_ms\":5}\n" =>
+        /act at 5 ms \(disconnect\): The low hose is not on anything/
     }.each do |text, message|
       status, _, error = run("grade", station, file(text, ".jsonl"))
       expect([status, error]).to match([2, message])
@@ -76,7 +81,9 @@ RSpec.describe Nurv::CLI do
 
   it "warns of a station whose fault no allowed procedure finds" do
     text = File.read(station).sub("faults: []", "faults: [{id: check_valve_2_weak_spring, severity: moderate}]")
-    expect(run("check", file(text, ".yml"))).to match([1, /warning: no allowed procedure finds check_valve_2:weak_spring/, ""])
+    expect(run("check", file(text, ".yml"))).to match(
+      [1, /warning: no allowed procedure finds check_valve_2:weak_spring/, ""]
+    )
   end
 
   it "writes a station out and reads it in again as the same bench" do

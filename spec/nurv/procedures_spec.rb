@@ -19,11 +19,15 @@ RSpec.describe "Every procedure" do
       end
 
       it "gives the expert full marks wherever it finds what is wrong" do
-        worst = matrix.rows.select { |row| row.procedure == procedure && row.truth.solvable? }.filter_map do |row|
-          bench = Nurv::Scenarios::Variant.new(matrix.station(procedure, row.fault, row.severity), 1)
-          result = Nurv::Grading::Grader.grade(bench, row.truth.run.log)
-          "#{row.fault&.id} #{row.severity}: #{result.score} #{result.mistakes}" if result.score < 100.0
-        end
+        worst =
+          matrix
+            .rows
+            .select { |row| row.procedure == procedure && row.truth.solvable? }
+            .filter_map do |row|
+              bench = Nurv::Scenarios::Variant.new(matrix.station(procedure, row.fault, row.severity), 1)
+              result = Nurv::Grading::Grader.grade(bench, row.truth.run.log)
+              "#{row.fault&.id} #{row.severity}: #{result.score} #{result.mistakes}" if result.score < 100.0
+            end
         expect(worst).to eq([])
       end
 
@@ -31,7 +35,10 @@ RSpec.describe "Every procedure" do
         procedure.steps.each do |step|
           expect(step.why.to_s.length).to be > 20
           expect(step.mistakes).to be_any, "#{step.id} names no usual mistake"
-          expect(Nurv::Catalog.default.mistakes).to include(step.missed, *step.must.map { |clause| clause[:mistake].to_sym })
+          expect(Nurv::Catalog.default.mistakes).to include(
+            step.missed,
+            *step.must.map { |clause| clause[:mistake].to_sym }
+          )
           clauses = step.matched + step.before + step.at_end + (step.situation || [])
           expect(clauses.flat_map(&:keys)).to all(satisfy { |name| Nurv::Grading::Conditions.known?(name) })
           expect(step.after - procedure.steps.map(&:id)).to eq([])
@@ -50,15 +57,29 @@ RSpec.describe "Every procedure" do
   it "keeps the published pairs up to date, and gives the expert full marks where both are found: a sample" do
     procedures = %i[r1 d1 p1].map { |id| Nurv::Catalog.default.procedures.fetch(id) }
     table = File.read("docs/truth-pairs.md")
-    found = procedures.flat_map { |procedure|
-      matrix.pairs_of(procedure).each_slice(5).map(&:first).map do |pair|
-        row = matrix.pair_row(procedure, pair)
-        truth = row.truth
-        section = table[/## #{Regexp.escape(procedure.title)}.*?(?=\n## |\z)/m]
-        expect(section).to include("| #{pair[0].label} | #{pair[1].label} | #{truth.verdict.overall.to_s.tr("_", " ")} | #{row.outcome} |")
-        truth.solvable? ? Nurv::Grading::Grader.grade(Nurv::Scenarios::Variant.new(matrix.station(procedure, pair, :moderate), 1), truth.run.log).score : nil
-      end
-    }.compact
+    found =
+      procedures
+        .flat_map do |procedure|
+          matrix
+            .pairs_of(procedure)
+            .each_slice(5)
+            .map(&:first)
+            .map do |pair|
+              row = matrix.pair_row(procedure, pair)
+              truth = row.truth
+              section = table[/## #{Regexp.escape(procedure.title)}.*?(?=\n## |\z)/m]
+              expect(section).to include(
+                "| #{pair[0].label} | #{pair[1].label} | #{truth.verdict.overall.to_s.tr("_", " ")} | #{row.outcome} |"
+              )
+              if truth.solvable?
+                Nurv::Grading::Grader.grade(
+                  Nurv::Scenarios::Variant.new(matrix.station(procedure, pair, :moderate), 1),
+                  truth.run.log
+                ).score
+              end
+            end
+        end
+        .compact
     expect(found.size).to be >= 3
     expect(found.uniq).to eq([100.0])
   end

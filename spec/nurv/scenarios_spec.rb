@@ -17,7 +17,9 @@ RSpec.describe "A set of stations made from a seed" do
   made = Nurv::Scenarios::Generator.new(Nurv::Catalog.default.procedures.fetch(:r1), :easy, 31).stations(6)
 
   it "has plates that say the size each assembly is" do
-    expect(made.map { |station| station.data[:plate][:size] }).to eq(made.map { |station| Nurv::Scenarios::Generator::SIZES.fetch(station.data[:size_in]) })
+    expect(made.map { |station| station.data[:plate][:size] }).to eq(
+      made.map { |station| Nurv::Scenarios::Generator::SIZES.fetch(station.data[:size_in]) }
+    )
     expect(made.map { |station| station.data[:size_in] }.uniq.size).to be > 1
   end
 
@@ -33,9 +35,16 @@ RSpec.describe Nurv::Scenarios::Truth do
     ends = truth.steps.map { |step| truth.end_of(step) }
     expect(ends).to eq(ends.sort)
     expect(ends).to all(be_between(0.0, truth.run.end_s))
-    truth.steps.each_cons(2) { |step, following| expect(truth.end_of(step)).to be >= truth.run.moments.fetch(step) - 0.2, "#{step} ends after it begins, before #{following}" }
+    truth
+      .steps
+      .each_cons(2) do |step, following|
+        expect(truth.end_of(step)).to be >= truth.run.moments.fetch(step) - 0.2,
+          "#{step} ends after it begins, before #{following}"
+      end
     expect(truth.end_of(nil)).to be_within(0.3).of(truth.run.end_s)
-    truth.at(truth.end_of(:apparent)) { |span| expect(span.needle_at(truth.end_of(:apparent))).to be_within(0.1).of(8.0) }
+    truth.at(truth.end_of(:apparent)) do |span|
+      expect(span.needle_at(truth.end_of(:apparent))).to be_within(0.1).of(8.0)
+    end
   end
 
   it "fails a weak spring, says in words how it is mended, and passes the test after" do
@@ -80,9 +89,17 @@ end
 
 RSpec.describe Nurv::Grading::Progress do
   def progress(actions, bench)
-    entries = Nurv::Bench::Replay.new(bench, Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) })).entries
+    entries =
+      Nurv::Bench::Replay.new(
+        bench,
+        Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) })
+      ).entries
     procedure = bench.station.procedures.first
-    entries.each_index.reduce(described_class.new) { |done, index| done.after(Nurv::Bench::Replay.recent(bench, entries[[index - 59, 0].max..index]), procedure) }
+    entries
+      .each_index
+      .reduce(described_class.new) do |done, index|
+        done.after(Nurv::Bench::Replay.recent(bench, entries[[index - 59, 0].max..index]), procedure)
+      end
   end
 
   it "has reached every step that the grade counts, when a correct tester is done" do
@@ -96,7 +113,9 @@ RSpec.describe Nurv::Grading::Progress do
   it "sounds for water shut off unasked, put on unannounced, and a test that must not be" do
     bench = variant
     actions = expert_actions(bench)
-    expect(progress(actions.reject { |act| act[:topic] }, bench).alarms.map(&:last)).to eq(%i[not_notified water_on_unannounced])
+    expect(progress(actions.reject { |act| act[:topic] }, bench).alarms.map(&:last)).to eq(
+      %i[not_notified water_on_unannounced]
+    )
     pit = variant(findings: ["flooded_pit"])
     expect(progress(actions, pit).alarms.map(&:last)).to include(:went_on)
   end
@@ -104,10 +123,30 @@ end
 
 RSpec.describe Nurv::Grading::ItemAnalysis do
   it "counts what was missed, per line and per fault that was there" do
-    line = ->(id, earned) { {section: "procedure", id: id, title: id, points: 5, earned: earned, mistake: (earned < 5) ? "flush_order" : nil} }
-    diagnosis = ->(earned) { {section: "judgement", id: "diagnosis", title: "Diagnosis", points: 20, earned: earned, mistake: nil} }
-    analysis = described_class.new([[[line.call("flush", 0), diagnosis.call(20)], ["CV1 fouled"]], [[line.call("flush", 5), diagnosis.call(0)], ["CV1 fouled"]], [[line.call("bleed", 5), diagnosis.call(20)], []]])
-    expect(analysis.steps.map { |row| [row.id, row.missed, row.of] }).to eq([["procedure.flush", 1, 2], ["judgement.diagnosis", 1, 3], ["procedure.bleed", 0, 1]])
+    line = ->(id, earned) do
+      {
+        section: "procedure",
+        id: id,
+        title: id,
+        points: 5,
+        earned: earned,
+        mistake: (earned < 5) ? "flush_order" : nil
+      }
+    end
+    diagnosis = ->(earned) do
+      {section: "judgement", id: "diagnosis", title: "Diagnosis", points: 20, earned: earned, mistake: nil}
+    end
+    analysis =
+      described_class.new(
+        [
+          [[line.call("flush", 0), diagnosis.call(20)], ["CV1 fouled"]],
+          [[line.call("flush", 5), diagnosis.call(0)], ["CV1 fouled"]],
+          [[line.call("bleed", 5), diagnosis.call(20)], []]
+        ]
+      )
+    expect(analysis.steps.map { |row| [row.id, row.missed, row.of] }).to eq(
+      [["procedure.flush", 1, 2], ["judgement.diagnosis", 1, 3], ["procedure.bleed", 0, 1]]
+    )
     expect(analysis.faults.map { |row| [row.id, row.missed, row.of] }).to eq([["CV1 fouled", 1, 2]])
     expect(analysis.mistakes).to eq([[:flush_order, 1]])
   end

@@ -8,15 +8,22 @@ ENV["FERRUM_GOTO_WAIT"] ||= "0"
 require "capybara/rspec"
 require "capybara/cuprite"
 
-CHROMIUM = [ENV["CHROMIUM"], "/usr/lib/chromium/chromium-headless-shell", "/usr/lib/chromium/chromium", "/usr/bin/chromium"].compact.find { |path| File.executable?(path) }
+CHROMIUM =
+  [
+    ENV["CHROMIUM"],
+    "/usr/lib/chromium/chromium-headless-shell",
+    "/usr/lib/chromium/chromium",
+    "/usr/bin/chromium"
+  ].compact.find { |path| File.executable?(path) }
 AXE = File.read(File.expand_path("../vendor/axe.min.js", __dir__))
-# Notes what the content policy refuses. With the cookie of a set clock, the page's clock stands still as the server's does, and the
-# page asks for nothing by itself: a spec moves both, so it does not matter how busy the machine is.
+# Notes what the content policy refuses. With the cookie of a set clock, the page's clock stands still as the server's
+# does, and the page asks for nothing by itself: a spec moves both, so it does not matter how busy the machine is.
 PROBE = <<~JS
   if (document.cookie.includes("set_clock=1")) {
     window.__now = 1000;
     performance.now = () => window.__now;
-    document.addEventListener("htmx:confirm", (event) => { if (event.detail.elt.id === "frames") event.preventDefault(); });
+    const held = (event) => { if (event.detail.elt.id === "frames") event.preventDefault(); };
+    document.addEventListener("htmx:confirm", held);
   }
   window.__csp = [];
   document.addEventListener("securitypolicyviolation", (event) =>
@@ -29,11 +36,24 @@ Capybara.server_host = "127.0.0.1"
 # Long, for a loaded machine; what is there is found at once.
 Capybara.default_max_wait_time = 15
 Capybara.register_driver(:chromium) do |app|
-  flags = {"disable-gpu" => nil, "disable-quic" => nil, "force-prefers-reduced-motion" => nil, "force-device-scale-factor" => 1,
-           "host-resolver-rules" => "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost"}
+  flags = {
+    "disable-gpu" => nil,
+    "disable-quic" => nil,
+    "force-prefers-reduced-motion" => nil,
+    "force-device-scale-factor" => 1,
+    "host-resolver-rules" => "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost"
+  }
   flags["no-sandbox"] = nil if Process.uid.zero?
-  Capybara::Cuprite::Driver.new(app, browser_path: CHROMIUM, window_size: [1280, 800], process_timeout: 30, timeout: 20,
-    js_errors: true, extensions: [{source: PROBE}], browser_options: flags)
+  Capybara::Cuprite::Driver.new(
+    app,
+    browser_path: CHROMIUM,
+    window_size: [1280, 800],
+    process_timeout: 30,
+    timeout: 20,
+    js_errors: true,
+    extensions: [{source: PROBE}],
+    browser_options: flags
+  )
 end
 Capybara.default_driver = Capybara.javascript_driver = :chromium
 
@@ -64,20 +84,23 @@ module BrowserBench
   def acknowledged
     before = seq
     yield
-    expect(page.evaluate_async_script(ACKNOWLEDGED, before + 1)).to be(true), -> { "act #{before + 1} was not acknowledged: #{page.find("#message", visible: :all).text}" }
+    expect(page.evaluate_async_script(ACKNOWLEDGED, before + 1)).to be(true),
+      -> { "act #{before + 1} was not acknowledged: #{page.find("#message", visible: :all).text}" }
   end
 
   # Waits in the page itself, which costs one question where looking again and again costs dozens.
   ACKNOWLEDGED = <<~JS
     const [wanted, done] = arguments;
-    const there = () => { const node = document.getElementById("frames"); return node && Number(node.dataset.seq) === wanted; };
+    const frames = () => document.getElementById("frames");
+    const there = () => Boolean(frames()) && Number(frames().dataset.seq) === wanted;
     if (there()) return done(true);
     const watch = new MutationObserver(() => { if (there()) { watch.disconnect(); done(true); } });
     watch.observe(document.body, {childList: true, subtree: true, attributes: true, attributeFilter: ["data-seq"]});
     setTimeout(() => { watch.disconnect(); done(there()); }, 12000);
   JS
 
-  def take(control) = find("#c_#{control}").evaluate_script("this.dispatchEvent(new MouseEvent('click', {bubbles: true}))")
+  def take(control) =
+    find("#c_#{control}").evaluate_script("this.dispatchEvent(new MouseEvent('click', {bubbles: true}))")
 
   def press(label) = acknowledged { within("#hands [data-hand]:not([hidden])") { click_button(label, exact: true) } }
 
@@ -106,7 +129,11 @@ module BrowserBench
   def report(field, value)
     acknowledged do
       input = find("#f_#{field}")
-      (input.tag_name == "select") ? input.find("option[value='#{value}'], option", text: nil, match: :first).then { choose_option(field, value) } : (input.set(value) && input.send_keys(:tab))
+      if input.tag_name == "select"
+        input.find("option[value='#{value}'], option", text: nil, match: :first).then { choose_option(field, value) }
+      else
+        input.set(value) && input.send_keys(:tab)
+      end
     end
   end
 
@@ -142,7 +169,8 @@ module BrowserBench
       const done = arguments[0];
       const seq = document.getElementById("frames").dataset.seq;
       const drawn = () => requestAnimationFrame(() => requestAnimationFrame(done));
-      htmx.ajax("GET", `/attempts/${document.getElementById("bench").dataset.attempt}/frames?seq=${seq}`, {target: "#frames", swap: "outerHTML"}).then(drawn);
+      const path = `/attempts/${document.getElementById("bench").dataset.attempt}/frames?seq=${seq}`;
+      htmx.ajax("GET", path, {target: "#frames", swap: "outerHTML"}).then(drawn);
     JS
   end
 
@@ -163,8 +191,27 @@ module BrowserBench
 
   # A server of its own process on this database, which can be killed.
   def start_server(port)
-    environment = {"APP_ENV" => "test", "PORT" => port.to_s, "NURV_DATABASE" => SETTINGS.database, "WEB_CONCURRENCY" => "0", "NURV_WORKER" => "1", "SESSION_SECRET" => SETTINGS.session_secret}
-    pid = Process.spawn(environment, "bundle", "exec", "puma", "-C", "config/puma.rb", "config.ru", chdir: File.expand_path("../..", __dir__), out: File::NULL, err: File::NULL)
+    environment = {
+      "APP_ENV" => "test",
+      "PORT" => port.to_s,
+      "NURV_DATABASE" => SETTINGS.database,
+      "WEB_CONCURRENCY" => "0",
+      "NURV_WORKER" => "1",
+      "SESSION_SECRET" => SETTINGS.session_secret
+    }
+    pid =
+      Process.spawn(
+        environment,
+        "bundle",
+        "exec",
+        "puma",
+        "-C",
+        "config/puma.rb",
+        "config.ru",
+        chdir: File.expand_path("../..", __dir__),
+        out: File::NULL,
+        err: File::NULL
+      )
     400.times do
       Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/help"))
       return pid
@@ -185,18 +232,33 @@ module BrowserBench
 
   def by_hand(action)
     case action.kind
-    when :turn then turn_by_hand(action)
-    when :connect then take("hose_#{action[:hose]}") && click_in_hand("connect", hose: action[:hose], to: action[:to], end: action[:end])
-    when :disconnect then take("hose_#{action[:hose]}") && click_in_hand("disconnect", hose: action[:hose], end: action[:end])
-    when :level then take("gauge") && click_in_hand("level", to: action[:to])
-    when :fit, :unfit then take("box") && click_in_hand(action.kind.to_s, fitting: action[:fitting], to: action[:to])
-    when :canopy then take("air_inlet") && click_in_hand("canopy", to: action[:to])
-    when :watch then take(page.has_css?("#c_air_inlet", wait: 0) ? "air_inlet" : "relief_valve") && click_in_hand("watch", at: action[:at])
-    when :look then click_button("Look around", exact: true) && find("#look_#{action[:at]}").click
-    when :find then click_button((action[:finding] == "permission") ? "People" : "Look around", exact: true) && find("#find_#{action[:finding]}").click
-    when :tell then click_button("People", exact: true) && find("#tell_#{action[:person]}_#{action[:topic]}").click
-    when :jot then jot_by_hand(action)
-    when :fill then fill_by_hand(action)
+    when :turn
+      turn_by_hand(action)
+    when :connect
+      take("hose_#{action[:hose]}") &&
+        click_in_hand("connect", hose: action[:hose], to: action[:to], end: action[:end])
+    when :disconnect
+      take("hose_#{action[:hose]}") && click_in_hand("disconnect", hose: action[:hose], end: action[:end])
+    when :level
+      take("gauge") && click_in_hand("level", to: action[:to])
+    when :fit, :unfit
+      take("box") && click_in_hand(action.kind.to_s, fitting: action[:fitting], to: action[:to])
+    when :canopy
+      take("air_inlet") && click_in_hand("canopy", to: action[:to])
+    when :watch
+      take(page.has_css?("#c_air_inlet", wait: 0) ? "air_inlet" : "relief_valve") &&
+        click_in_hand("watch", at: action[:at])
+    when :look
+      click_button("Look around", exact: true) && find("#look_#{action[:at]}").click
+    when :find
+      click_button((action[:finding] == "permission") ? "People" : "Look around", exact: true) &&
+        find("#find_#{action[:finding]}").click
+    when :tell
+      click_button("People", exact: true) && find("#tell_#{action[:person]}_#{action[:topic]}").click
+    when :jot
+      jot_by_hand(action)
+    when :fill
+      fill_by_hand(action)
     end
   end
 
@@ -214,7 +276,8 @@ module BrowserBench
       ((wanted) => {
         const form = [...document.querySelectorAll("#hands [data-hand]:not([hidden]) .buttons form")].find((node) => {
           const data = new FormData(node);
-          return Object.entries(wanted).every(([name, value]) => data.get(name) == value || Number(data.get(name)) === value);
+          const same = (name, value) => data.get(name) == value || Number(data.get(name)) === value;
+          return Object.entries(wanted).every(([name, value]) => same(name, value));
         });
         if (form) form.querySelector("button").click();
         return Boolean(form);

@@ -21,7 +21,9 @@ class SmallBrowser
   def send_request(request)
     request["Cookie"] = @cookies.map { |name, value| "#{name}=#{value}" }.join("; ") if @cookies.any?
     response = @http.request(request)
-    Array(response.get_fields("set-cookie")).each { |text| text.split(";").first.split("=", 2).then { |name, value| @cookies[name] = value } }
+    Array(response.get_fields("set-cookie")).each do |text|
+      text.split(";").first.split("=", 2).then { |name, value| @cookies[name] = value }
+    end
     @token = response.body[/X-CSRF-Token":"([^"]+)"/, 1] || @token
     response
   end

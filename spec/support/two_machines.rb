@@ -3,8 +3,8 @@
 require "open3"
 require "socket"
 
-# Two machines on this one: network namespaces joined by a cable, the server in one, a browser in the other. Where they cannot be
-# made, the same machine under another name.
+# Two machines on this one: network namespaces joined by a cable, the server in one, a browser in the other. Where
+# they cannot be made, the same machine under another name.
 class TwoMachines
   SERVER = "10.213.77.1"
   TABLET = "10.213.77.2"
@@ -66,14 +66,35 @@ class TwoMachines
   def room(side) = apart? ? ["ip", "netns", "exec", name(side)] : []
 
   def start(room, environment, command)
-    @pids << Process.spawn(environment.transform_keys(&:to_s), *room, *command, chdir: ROOT, out: File::NULL, err: File::NULL)
+    @pids << Process.spawn(
+      environment.transform_keys(&:to_s),
+      *room,
+      *command,
+      chdir: ROOT,
+      out: File::NULL,
+      err: File::NULL
+    )
     @pids.last
   end
 
   def lay_cable
     ends = {"server" => SERVER, "tablet" => TABLET}
     ends.each_key { |side| run("ip", "netns", "add", name(side)) }
-    run("ip", "link", "add", "nvs#{@mark}", "netns", name("server"), "type", "veth", "peer", "name", "nvt#{@mark}", "netns", name("tablet"))
+    run(
+      "ip",
+      "link",
+      "add",
+      "nvs#{@mark}",
+      "netns",
+      name("server"),
+      "type",
+      "veth",
+      "peer",
+      "name",
+      "nvt#{@mark}",
+      "netns",
+      name("tablet")
+    )
     ends.each do |side, address|
       device = "nv#{side[0]}#{@mark}"
       run("ip", "-n", name(side), "addr", "add", "#{address}/24", "dev", device)

@@ -9,7 +9,24 @@ require_relative "../../config/boot"
 
 # A clean database before each example that touches the web.
 module CleanDatabase
-  TABLES = %i[overrides grades snapshots events attempts exams policies overlays members classes stations audits tries jobs sessions users].freeze
+  TABLES = %i[
+    overrides
+    grades
+    snapshots
+    events
+    attempts
+    exams
+    policies
+    overlays
+    members
+    classes
+    stations
+    audits
+    tries
+    jobs
+    sessions
+    users
+  ].freeze
 
   def self.clean
     TABLES.each { |table| DB[table].delete }
@@ -22,9 +39,11 @@ end
 
 # People and benches for specs of the web.
 module People
-  def make_instructor(login = "ines") = Store::Users.new.create(role: "instructor", name: login.capitalize, login: login, password: "correct horse")
+  def make_instructor(login = "ines") =
+    Store::Users.new.create(role: "instructor", name: login.capitalize, login: login, password: "correct horse")
 
-  def make_trainee(login = "teo") = Store::Users.new.create(role: "trainee", name: login.capitalize, login: login, password: "1234")
+  def make_trainee(login = "teo") =
+    Store::Users.new.create(role: "trainee", name: login.capitalize, login: login, password: "1234")
 
   def make_station(instructor, id = :bottle_rinser)
     station = Nurv::Catalog.default.demo_stations.find { |item| item.id == id }
@@ -33,7 +52,13 @@ module People
   end
 
   def make_attempt(instructor, trainee, mode: "exam", station: :bottle_rinser, seed: 1)
-    Store::Attempts.new.create(station_row: make_station(instructor, station), instructor: instructor, trainee: trainee, mode: mode, seed: seed)
+    Store::Attempts.new.create(
+      station_row: make_station(instructor, station),
+      instructor: instructor,
+      trainee: trainee,
+      mode: mode,
+      seed: seed
+    )
   end
 
   def make_class(instructor, *trainees, name: "Spring testers")
@@ -45,8 +70,15 @@ module People
   def make_exam(instructor, room, *stations, **policy)
     rows = stations.map { |id| make_station(instructor, id) }
     shipped = Nurv::Catalog.default.policies.fetch(:standard)
-    Store::Exams.new.create(instructor, room, title: "Spring exam", policy: Nurv::Grading::Policy.new({**shipped.data, **policy}), shuffled: false, seed: 5,
-      stations: rows.map { |row| {station_id: row.id, title: row.title, body: row.body, pool: nil} })
+    Store::Exams.new.create(
+      instructor,
+      room,
+      title: "Spring exam",
+      policy: Nurv::Grading::Policy.new({**shipped.data, **policy}),
+      shuffled: false,
+      seed: 5,
+      stations: rows.map { |row| {station_id: row.id, title: row.title, body: row.body, pool: nil} }
+    )
   end
 
   def begin_attempt(...)

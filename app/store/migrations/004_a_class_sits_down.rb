@@ -2,7 +2,8 @@
 
 require "yaml"
 
-# Sessions that the server knows, long work, cards with PINs, dated exams; and times in UTC, which were local without a zone.
+# Sessions that the server knows, long work, cards with PINs, dated exams; and times in UTC, which were local without
+# a zone.
 Sequel.migration do
   up do
     create_table(:sessions) do
@@ -27,8 +28,8 @@ Sequel.migration do
       String :problem, text: true
       Integer :made_ms, null: false
       Integer :ended_ms
-      index [:state, :id]
-      index [:kind, :subject]
+      index %i[state id]
+      index %i[kind subject]
     end
     # Wrong tries by name, address and code: how many, and when the last was.
     create_table(:tries) do
@@ -44,27 +45,39 @@ Sequel.migration do
     end
     # For finding results by their station, without looking into its whole file.
     alter_table(:attempts) { add_column :station_title, String, null: false, default: "" }
-    from(:attempts).select_map(%i[id station_body]).each do |id, body|
-      title = begin
-        YAML.safe_load(body)["title"].to_s
-      rescue
-        # One that cannot be read is found by its trainee alone.
-        ""
+    from(:attempts)
+      .select_map(%i[id station_body])
+      .each do |id, body|
+        title =
+          begin
+            YAML.safe_load(body)["title"].to_s
+          rescue
+            # One that cannot be read is found by its trainee alone.
+            ""
+          end
+        from(:attempts).where(id: id).update(station_title: title)
       end
-      from(:attempts).where(id: id).update(station_title: title)
-    end
-    alter_table(:exams) do
-      add_column :opens_at, Time
-    end
-    times = {users: [:created_at], stations: [:created_at], attempts: %i[created_at started_at submitted_at published_at],
-             events: [:recorded_at], audits: [:at], classes: %i[created_at archived_at], exams: %i[created_at opened_at closed_at], overrides: [:at]}
+    alter_table(:exams) { add_column :opens_at, Time }
+    times = {
+      users: [:created_at],
+      stations: [:created_at],
+      attempts: %i[created_at started_at submitted_at published_at],
+      events: [:recorded_at],
+      audits: [:at],
+      classes: %i[created_at archived_at],
+      exams: %i[created_at opened_at closed_at],
+      overrides: [:at]
+    }
     # Seconds that local time was ahead of UTC when each was written, as far as this machine can know.
     times.each do |table, columns|
       columns.each do |column|
-        from(table).exclude(column => nil).select_map([Sequel[:rowid].as(:place), column]).each do |place, time|
-          local = Time.local(time.year, time.month, time.day, time.hour, time.min, time.sec, time.usec)
-          from(table).where(rowid: place).update(column => local.utc) unless local.utc_offset.zero?
-        end
+        from(table)
+          .exclude(column => nil)
+          .select_map([Sequel[:rowid].as(:place), column])
+          .each do |place, time|
+            local = Time.local(time.year, time.month, time.day, time.hour, time.min, time.sec, time.usec)
+            from(table).where(rowid: place).update(column => local.utc) unless local.utc_offset.zero?
+          end
       end
     end
   end

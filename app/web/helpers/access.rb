@@ -24,8 +24,15 @@ module Web
 
       # What a device keeps beside its session.
       def remember(cookie, text)
-        response.set_cookie(cookie, value: text, path: "/", httponly: true, same_site: :lax, secure: SETTINGS.https,
-          max_age: KnownDevice::LIFE_S)
+        response.set_cookie(
+          cookie,
+          value: text,
+          path: "/",
+          httponly: true,
+          same_site: :lax,
+          secure: SETTINGS.https,
+          max_age: KnownDevice::LIFE_S
+        )
       end
 
       def sign_out!
@@ -38,7 +45,13 @@ module Web
         remote = request.env["REMOTE_ADDR"].to_s
         return remote unless SETTINGS.proxy?(remote)
 
-        request.env["HTTP_X_FORWARDED_FOR"].to_s.split(",").last.to_s.strip.then { |given| given.empty? ? remote : given }
+        request.env["HTTP_X_FORWARDED_FOR"]
+          .to_s
+          .split(",")
+          .last
+          .to_s
+          .strip
+          .then { |given| given.empty? ? remote : given }
       end
 
       # Stops whoever tries too often, with a page that says how long to wait.
@@ -53,7 +66,13 @@ module Web
         return keys if wait_s.zero?
 
         headers "retry-after" => wait_s.to_s
-        halt 429, page(:"shared/message", title: "Not so fast", text: "That was tried too often. Wait #{(wait_s == 1) ? "a second" : "#{wait_s} seconds"}, then try again.")
+        halt 429,
+          page(
+            :"shared/message",
+            title: "Not so fast",
+            text:
+              "That was tried too often. Wait #{(wait_s == 1) ? "a second" : "#{wait_s} seconds"}, then try again."
+          )
       end
 
       # Everything but the public pages needs somebody signed in.
@@ -77,11 +96,22 @@ module Web
       def attempt_of_mine
         need_user!
         attempt = Store::Attempts.new.find_for(current_user, whole(:id)) || halt(404)
-        attempt.sound? ? attempt : halt(410, page(:"shared/message", title: "Cannot be read", text: "What is kept of attempt #{attempt.id} is damaged. Nothing else is."))
+        if attempt.sound?
+          attempt
+        else
+          halt(
+            410,
+            page(
+              :"shared/message",
+              title: "Cannot be read",
+              text: "What is kept of attempt #{attempt.id} is damaged. Nothing else is."
+            )
+          )
+        end
       end
 
-      # The attempt, if this user is the one who works at it. A proctor's sheet is its instructor's; and at a practice bench there
-      # is help, so it is shut while its trainee sits in an exam.
+      # The attempt, if this user is the one who works at it. A proctor's sheet is its instructor's; and at a practice
+      # bench there is help, so it is shut while its trainee sits in an exam.
       def attempt_at_work
         attempt = attempt_of_mine
         halt 404 if attempt.trainee_id != current_user.id || attempt.proctored?
@@ -91,7 +121,12 @@ module Web
 
       def not_in_an_exam!
         halt 403, "" if htmx?
-        halt 403, page(:"shared/message", title: "Not during an exam", text: "You have an exam running. Practice and results are there again when it is handed in.")
+        halt 403,
+          page(
+            :"shared/message",
+            title: "Not during an exam",
+            text: "You have an exam running. Practice and results are there again when it is handed in."
+          )
       end
 
       # The same, handed in if its time is over: nothing is done after that, whoever asks and however often.
@@ -115,7 +150,8 @@ module Web
         attempt
       end
 
-      # The attempt, if its result is there for this user to see. What a practice result says of the steps is help, too.
+      # The attempt, if its result is there for this user to see. What a practice result says of the steps is help,
+      # too.
       def attempt_with_result
         attempt = attempt_of_mine
         mine = attempt.instructor_id == current_user.id

@@ -4,7 +4,16 @@ module Web
   module Helpers
     # The picture of a bench, and what of it an act changes.
     module Benches
-      PARTS = {turn: :turned, look: :papers, tell: :papers, jot: :papers, find: :papers, clean: :moved_papers, repair: :moved_papers, fill: :saved}.freeze
+      PARTS = {
+        turn: :turned,
+        look: :papers,
+        tell: :papers,
+        jot: :papers,
+        find: :papers,
+        clean: :moved_papers,
+        repair: :moved_papers,
+        fill: :saved
+      }.freeze
 
       def bench_screen(attempt) = BenchScreen.live(attempt, wall_ms)
 
@@ -17,15 +26,23 @@ module Web
       # @param window [String] the page that asks
       def moved_on_words(attempt, known_seq, window)
         ids = Store::Attempts.new.action_ids_after(attempt, known_seq)
-        return "The connection faltered. This is how the bench stands now." if window != "" && ids.all? { |id| id.start_with?("#{window}-") }
-        return "Something has happened at the bench. This is how it stands now." if ids.all? { |id| id.start_with?("inject-") }
+        if window != "" && ids.all? { |id| id.start_with?("#{window}-") }
+          return "The connection faltered. This is how the bench stands now."
+        end
+        if ids.all? { |id| id.start_with?("inject-") }
+          return "Something has happened at the bench. This is how it stands now."
+        end
 
         "The bench has moved on in another window. This is how it stands now."
       end
 
       def act_answer(attempt, data, problem)
         part = problem ? :refused : part_of(data)
-        piece :"bench/_#{part}", screen: bench_screen(attempt), problem: problem, notice: nil, turned: data[:valve].to_s
+        piece :"bench/_#{part}",
+          screen: bench_screen(attempt),
+          problem: problem,
+          notice: nil,
+          turned: data[:valve].to_s
       end
     end
   end

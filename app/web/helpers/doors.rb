@@ -7,7 +7,10 @@ module Web
     # The way in: the door itself, what a device remembers of it, and the address that stands on cards and screens.
     module Doors
       def show_door(form)
-        page :"sessions/new", title: "Sign in", form: form, room: form.room || Store::Classes.new.with_code(form.code),
+        page :"sessions/new",
+          title: "Sign in",
+          form: form,
+          room: form.room || Store::Classes.new.with_code(form.code),
           first: first_field(form)
       end
 
@@ -35,7 +38,8 @@ module Web
         remember(Routes::Sessions::REMEMBERED, JSON.generate(code: form.room.join_code, login: form.user.name))
       end
 
-      # The address under which tablets reach this server: as set, or as the one who asks reached it, or the machine's own.
+      # The address under which tablets reach this server: as set, or as the one who asks reached it, or the machine's
+      # own.
       def public_url
         return SETTINGS.url if SETTINGS.url
 
@@ -48,7 +52,16 @@ module Web
       def join_url(room) = "#{public_url}/c/#{room.join_code}"
 
       # @return [String] SVG, drawn here
-      def qr_code(text) = RQRCode::QRCode.new(text, level: :m).as_svg(viewbox: true, use_path: true, svg_attributes: {class: "qr", role: "img", "aria-label": "QR code of #{ERB::Util.html_escape(text)}"})
+      def qr_code(text) =
+        RQRCode::QRCode.new(text, level: :m).as_svg(
+          viewbox: true,
+          use_path: true,
+          svg_attributes: {
+            class: "qr",
+            role: "img",
+            "aria-label": "QR code of #{ERB::Util.html_escape(text)}"
+          }
+        )
     end
   end
 end

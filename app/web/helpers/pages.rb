@@ -38,10 +38,18 @@ module Web
       # A reading as its reader likes to see it: “8.0 psid” stays or becomes kPa.
       def in_units(text) = text.to_s.sub(/\A(-?[\d.]+) psid\z/) { differential(Regexp.last_match(1).to_f) }
 
-      STATUS_WORDS = {"assigned" => "Not begun", "started" => "At the bench", "submitted" => "To review",
-                      "published" => "Published", "absent" => "Absent", "unbegun" => "Not reached", "left" => "Left"}.freeze
+      STATUS_WORDS = {
+        "assigned" => "Not begun",
+        "started" => "At the bench",
+        "submitted" => "To review",
+        "published" => "Published",
+        "absent" => "Absent",
+        "unbegun" => "Not reached",
+        "left" => "Left"
+      }.freeze
 
-      def status_words(attempt) = (attempt.mode == "practice" && attempt.status == "submitted") ? "Done" : STATUS_WORDS[attempt.status]
+      def status_words(attempt) =
+        (attempt.mode == "practice" && attempt.status == "submitted") ? "Done" : STATUS_WORDS[attempt.status]
     end
   end
 end

@@ -25,7 +25,11 @@ module Web
 
       def show_class(room, roster = nil)
         members = Store::Classes.new.members(room)
-        page :"classes/show", title: room.name, room: room, members: members, exams: Store::Exams.new.of_class(room),
+        page :"classes/show",
+          title: room.name,
+          room: room,
+          members: members,
+          exams: Store::Exams.new.of_class(room),
           roster: roster || RosterForm.new({}, [])
       end
 
@@ -34,26 +38,47 @@ module Web
       def show_member(room, member, form = nil, problem: nil)
         rooms = Store::Classes.new.of(current_user).reject { |other| other.id == room.id || other.archived? }
         others = Store::Classes.new.members(room).reject { |other| other.id == member.id }
-        page :"classes/member", title: member.name, room: room, member: member, rooms: rooms, others: others, problem: problem,
-          form: form || NameForm.new({"name" => member.name}, others), attempts: Store::Attempts.new.of_member(room, member)
+        page :"classes/member",
+          title: member.name,
+          room: room,
+          member: member,
+          rooms: rooms,
+          others: others,
+          problem: problem,
+          form: form || NameForm.new({"name" => member.name}, others),
+          attempts: Store::Attempts.new.of_member(room, member)
       end
 
       # Who is no longer of a class works at no bench of its exams: what was done by now counts.
       def hand_in_work_of(room, member)
         attempts = Store::Attempts.new
-        attempts.hand_in(attempts.of_member(room, member).select { |attempt| attempt.exam? && attempt.started? }, wall_ms)
+        attempts.hand_in(
+          attempts.of_member(room, member).select { |attempt| attempt.exam? && attempt.started? },
+          wall_ms
+        )
       end
 
       def show_practice_form(room, form = nil)
         members = Store::Classes.new.members(room)
         everybody = {"trainees" => members.map { |member| member.id.to_s }}
-        page :"classes/practice", title: "Give practice", room: room, members: members,
+        page :"classes/practice",
+          title: "Give practice",
+          room: room,
+          members: members,
           form: form || PracticeForm.new(everybody, Store::Stations.new.of(current_user), members)
       end
 
-      def show_station(row, form) = page(:"stations/show", title: row.title, row: row, sheet: TruthSheet.new(row.station, seed: [whole(:seed), 1].max), form: form)
+      def show_station(row, form) =
+        page(
+          :"stations/show",
+          title: row.title,
+          row: row,
+          sheet: TruthSheet.new(row.station, seed: [whole(:seed), 1].max),
+          form: form
+        )
 
-      def show_stations(rows, query: "", import_error: nil) = page(:"stations/index", title: "Stations", stations: rows, query: query, import_error: import_error)
+      def show_stations(rows, query: "", import_error: nil) =
+        page(:"stations/index", title: "Stations", stations: rows, query: query, import_error: import_error)
 
       def show_builder(form, row: nil, code: 200)
         status code
@@ -65,19 +90,36 @@ module Web
         status 422 if problem || policy || account
         store = Store::Policies.new
         policies = store.of(current_user)
-        page :"settings/index", title: "Settings", problem: problem, policies: policies, overlays: store.overlays(current_user), instructors: Store::Users.new.instructors,
-          policy: policy || PolicyForm.of(policies["standard"]), account: account || AccountForm.new({}, Store::Users.new)
+        page :"settings/index",
+          title: "Settings",
+          problem: problem,
+          policies: policies,
+          overlays: store.overlays(current_user),
+          instructors: Store::Users.new.instructors,
+          policy: policy || PolicyForm.of(policies["standard"]),
+          account: account || AccountForm.new({}, Store::Users.new)
       end
 
       def procedure_named(name) = Nurv::Catalog.default.procedures[name.to_s.to_sym] || halt(404)
 
       def show_procedure(procedure, form = nil)
         current = Store::Policies.new.overlays(current_user).fetch(procedure.id, {})
-        page :"settings/procedure", title: procedure.title, procedure: procedure, form: form || ProcedureForm.of(procedure, current)
+        page :"settings/procedure",
+          title: procedure.title,
+          procedure: procedure,
+          form: form || ProcedureForm.of(procedure, current)
       end
 
       def gradebook(room)
-        Store::Gradebook.new(room, query: params[:q], sort: params[:sort].to_s, descending: params[:desc] == "1", state: params[:state].to_s, page: params[:page] || 1, practice: params[:practice] == "1")
+        Store::Gradebook.new(
+          room,
+          query: params[:q],
+          sort: params[:sort].to_s,
+          descending: params[:desc] == "1",
+          state: params[:state].to_s,
+          page: params[:page] || 1,
+          practice: params[:practice] == "1"
+        )
       end
 
       # Whether the policy leaves a second attempt to give, after the first.
@@ -88,23 +130,37 @@ module Web
       end
 
       # Never begun before the exam was closed: it can be given again.
-      def missed?(attempt) = %w[absent unbegun].include?(attempt.status) && Store::Attempts.new.retests_of(attempt).empty?
+      def missed?(attempt) =
+        %w[absent unbegun].include?(attempt.status) && Store::Attempts.new.retests_of(attempt).empty?
 
       # Published so short a time ago that it can be taken back.
       def may_take_back?(attempt)
-        attempt.status == "published" && attempt.published_at && ::Clock.now - attempt.published_at.to_time <= Store::Attempts::TAKE_BACK_S
+        attempt.status == "published" && attempt.published_at &&
+          ::Clock.now - attempt.published_at.to_time <= Store::Attempts::TAKE_BACK_S
       end
 
       # A result for who may see it; to its instructor with what can be changed.
       def show_result(attempt, override = nil)
         mine = attempt.instructor_id == current_user.id
-        page :"attempts/result", title: "Result", wide: true, attempt: attempt, taught: mine, sheet: GradeSheet.of(attempt), override: override,
-          name: Store::Users.new.find(attempt.trainee_id)&.name, first: attempt.retest_of, again: mine ? Store::Attempts.new.retests_of(attempt) : []
+        page :"attempts/result",
+          title: "Result",
+          wide: true,
+          attempt: attempt,
+          taught: mine,
+          sheet: GradeSheet.of(attempt),
+          override: override,
+          name: Store::Users.new.find(attempt.trainee_id)&.name,
+          first: attempt.retest_of,
+          again: mine ? Store::Attempts.new.retests_of(attempt) : []
       end
 
       # A form for a new exam, or for a draft.
       def show_exam_form(room, form, exam = nil)
-        page :"exams/new", title: exam ? "Change #{exam.title}" : "Set up an exam", room: room, form: form, exam: exam,
+        page :"exams/new",
+          title: exam ? "Change #{exam.title}" : "Set up an exam",
+          room: room,
+          form: form,
+          exam: exam,
           policies: Store::Policies.new.of(current_user)
       end
 
@@ -117,8 +173,14 @@ module Web
 
       # What a form says of an exam, with this instructor's procedures in its policy.
       def exam_values(form)
-        {title: form[:title], policy: Store::Policies.new.with_procedures(current_user, form.policy), stations: form.stations,
-         shuffled: form.shuffled?, seed: form.seed, opens_at: form.opens_at}
+        {
+          title: form[:title],
+          policy: Store::Policies.new.with_procedures(current_user, form.policy),
+          stations: form.stations,
+          shuffled: form.shuffled?,
+          seed: form.seed,
+          opens_at: form.opens_at
+        }
       end
 
       # What benches given outside exams are marked by: the standard, with this instructor's procedures.
@@ -128,7 +190,8 @@ module Web
       end
 
       # Benches of an exam that are not handed in.
-      def benches_left(exam) = Store::Attempts.new.of_exam(exam).select { |attempt| attempt.assigned? || attempt.started? }
+      def benches_left(exam) =
+        Store::Attempts.new.of_exam(exam).select { |attempt| attempt.assigned? || attempt.started? }
 
       # On the roster, without a bench in this exam.
       #

@@ -8,7 +8,8 @@ module Web
     class RequestLog
       SECRET = %r{\A/c/[^/]+}
 
-      # A terminal shows what was announced there; the lines go into a file beside the data, which does not grow for ever.
+      # A terminal shows what was announced there; the lines go into a file beside the data, which does not grow for
+      # ever.
       def self.usual_place(home)
         return $stdout unless $stdout.tty?
 
@@ -35,7 +36,8 @@ module Web
       def note(env, status, began)
         took_ms = ((Process.clock_gettime(Process::CLOCK_MONOTONIC) - began) * 1000).round
         path = env["PATH_INFO"].to_s.sub(SECRET, "/c/…").gsub(/[^[:graph:]]/, "?")[0, 120]
-        @out << "#{Clock.now.strftime("%Y-%m-%dT%H:%M:%S.%LZ")} user=#{env["nurv.user"] || "-"} #{env["REQUEST_METHOD"]} #{path} #{status} #{took_ms}ms\n"
+        at = Clock.now.strftime("%Y-%m-%dT%H:%M:%S.%LZ")
+        @out << "#{at} user=#{env["nurv.user"] || "-"} #{env["REQUEST_METHOD"]} #{path} #{status} #{took_ms}ms\n"
       rescue SystemCallError, IOError
         # A log that cannot be written stops nobody's work.
         nil

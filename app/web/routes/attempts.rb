@@ -10,7 +10,13 @@ module Web
           attempts = Store::Attempts.new
           exams = Store::Exams.new.of(current_user)
           exams.select(&:open?).each { |exam| tick(exam) }
-          page :"attempts/today", title: "Today", damaged: attempts.damaged(current_user), attempts: attempts.of_instructor(current_user, limit: 30), to_review: attempts.count_to_review(current_user), exams: exams, rooms: Store::Classes.new.of(current_user),
+          page :"attempts/today",
+            title: "Today",
+            damaged: attempts.damaged(current_user),
+            attempts: attempts.of_instructor(current_user, limit: 30),
+            to_review: attempts.count_to_review(current_user),
+            exams: exams,
+            rooms: Store::Classes.new.of(current_user),
             practising: attempts.practising(current_user)
         end
 
@@ -18,7 +24,12 @@ module Web
           need_trainee!
           list = Store::Attempts.new.of_trainee(current_user)
           shown = list.select(&:open_to_trainee?)
-          page :"attempts/work", title: "My work", attempts: list, examined: Store::Attempts.new.examined?(current_user), waiting: want_grades(shown), standings: Store::Grades.new.standings(shown)
+          page :"attempts/work",
+            title: "My work",
+            attempts: list,
+            examined: Store::Attempts.new.examined?(current_user),
+            waiting: want_grades(shown),
+            standings: Store::Grades.new.standings(shown)
         end
 
         app.get("/attempts/:id/start") do
@@ -41,14 +52,28 @@ module Web
           halt 404 unless attempt.over?
           mine = attempt.instructor_id == current_user.id
           if !mine && !attempt.open_to_trainee?
-            next page(:"shared/message", title: "Handed in", text: "Your instructor reviews this exam and then publishes the result.")
+            next(
+              page(
+                :"shared/message",
+                title: "Handed in",
+                text: "Your instructor reviews this exam and then publishes the result."
+              )
+            )
           end
           attempt = attempt_with_result
           waiting = want_grades([attempt])
           next page(:"attempts/waiting", title: "Result", attempt: attempt, waiting: waiting) if waiting.any?
 
           problem = Store::Grades.new.problem_with(attempt)
-          next page(:"shared/message", title: "Cannot be graded", text: "This attempt cannot be graded (#{problem}). Its log is kept as it is.") if problem
+          if problem
+            next(
+              page(
+                :"shared/message",
+                title: "Cannot be graded",
+                text: "This attempt cannot be graded (#{problem}). Its log is kept as it is."
+              )
+            )
+          end
 
           show_result(attempt)
         end

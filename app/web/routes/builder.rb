@@ -7,7 +7,9 @@ module Web
       def self.registered(app)
         app.get("/stations/new") do
           need_instructor!
-          assembly = Nurv::Catalog.default.assemblies[params[:assembly].to_s.to_sym] || Nurv::Catalog.default.assemblies.fetch(:rp)
+          assembly =
+            Nurv::Catalog.default.assemblies[params[:assembly].to_s.to_sym] ||
+            Nurv::Catalog.default.assemblies.fetch(:rp)
           show_builder(StationForm.fresh(assembly))
         end
 
@@ -26,13 +28,18 @@ module Web
           need_instructor!
           form = StationForm.new(params, built_assembly)
           seed = [whole(:preview_seed), 1].max
-          piece :"stations/_preview", form: form, seed: seed, sheet: form.valid? ? TruthSheet.new(form.station, seed: seed) : nil
+          piece :"stations/_preview",
+            form: form,
+            seed: seed,
+            sheet: form.valid? ? TruthSheet.new(form.station, seed: seed) : nil
         end
 
         # Before the routes that take any name for a station's.
         files(app)
 
-        app.get("/stations/:id/edit") { station_of_mine.then { |row| show_builder(StationForm.of(row.station), row: row) } }
+        app.get("/stations/:id/edit") do
+          station_of_mine.then { |row| show_builder(StationForm.of(row.station), row: row) }
+        end
 
         app.post("/stations/:id") do
           row = station_of_mine
@@ -76,13 +83,17 @@ module Web
           redirect "/stations/#{id}"
         rescue Nurv::DataError => error
           status 422
-          show_stations(Store::Stations.new.of(current_user), import_error: error.problems.map { |where, what| "#{where}: #{what}" }.join("; "))
+          show_stations(
+            Store::Stations.new.of(current_user),
+            import_error: error.problems.map { |where, what| "#{where}: #{what}" }.join("; ")
+          )
         end
 
         app.post("/stations/generate") do
           need_instructor!
           procedure = Nurv::Catalog.default.procedures[params[:procedure].to_s.to_sym] || halt(404)
-          difficulty = Nurv::Scenarios::Generator::DIFFICULTIES.keys.find { |key| key.to_s == params[:difficulty] } || :medium
+          difficulty =
+            Nurv::Scenarios::Generator::DIFFICULTIES.keys.find { |key| key.to_s == params[:difficulty] } || :medium
           count = whole(:count).clamp(1, 12)
           seed = (whole(:seed).positive? ? whole(:seed) : rand(1..99_999))
           set_to_work "generate", procedure: procedure.id, difficulty: difficulty, seed: seed, count: count

@@ -12,7 +12,11 @@ module Web
 
         app.get("/classes") do
           need_instructor!
-          page :"classes/index", title: "Classes", rooms: Store::Classes.new.of(current_user), form: ClassForm.new, import_error: nil
+          page :"classes/index",
+            title: "Classes",
+            rooms: Store::Classes.new.of(current_user),
+            form: ClassForm.new,
+            import_error: nil
         end
 
         app.post("/classes") do
@@ -20,7 +24,15 @@ module Web
           form = ClassForm.new(params)
           unless form.valid?
             status 422
-            next page(:"classes/index", title: "Classes", rooms: Store::Classes.new.of(current_user), form: form, import_error: nil)
+            next(
+              page(
+                :"classes/index",
+                title: "Classes",
+                rooms: Store::Classes.new.of(current_user),
+                form: form,
+                import_error: nil
+              )
+            )
           end
           room = Store::Classes.new.create(current_user, form[:name])
           audit "made a class", "class #{room.id}", room.name
@@ -47,12 +59,14 @@ module Web
           end
           count = Store::Classes.new.enrol(room, form.entries)
           audit "added to the roster", "class #{room.id}", "#{count} trainees"
-          flash "#{count} #{(count == 1) ? "trainee is" : "trainees are"} on the roster now. Their cards have name, code and PIN."
+          flash "#{count} #{(count == 1) ? "trainee is" : "trainees are"} on the roster now. " \
+            "Their cards have name, code and PIN."
           redirect "/classes/#{room.id}"
         end
       end
 
-      # One person of the roster: another name, another PIN, out of the class, into another, or one with a second entry.
+      # One person of the roster: another name, another PIN, out of the class, into another, or one with a second
+      # entry.
       def self.members(app)
         app.get("/classes/:id/members/:user_id") do
           room = room_of_mine
@@ -95,7 +109,8 @@ module Web
         app.post("/classes/:id/members/:user_id/merge") do
           room = room_of_mine
           member = member_of(room)
-          other = Store::Classes.new.members(room).find { |user| user.id.to_s == params[:other_id] && user.id != member.id }
+          other =
+            Store::Classes.new.members(room).find { |user| user.id.to_s == params[:other_id] && user.id != member.id }
           unless other
             status 422
             next show_member(room, member, problem: "Choose who is the same person as #{member.name}.")
@@ -117,7 +132,8 @@ module Web
           hand_in_work_of(room, member)
           Store::Classes.new.move(room, member, target)
           audit "moved", "user #{member.id}", "#{member.name} from #{room.name} to #{target.name}"
-          flash "#{member.name} is in #{target.name} now, with what they practised. Exams stay with the class they were held in."
+          flash "#{member.name} is in #{target.name} now, with what they practised. " \
+            "Exams stay with the class they were held in."
           redirect "/classes/#{target.id}"
         end
       end
@@ -156,9 +172,19 @@ module Web
             status 422
             next show_practice_form(room, form)
           end
-          count = Store::Attempts.new.create_many(form.stations, form.trainees, instructor: current_user, policy: usual_policy, room: room)
-          audit "gave practice", "class #{room.id}", "#{form.stations.map(&:title).join(", ")} to #{form.trainees.size} trainees"
-          flash "#{count} practice #{(count == 1) ? "bench is" : "benches are"} given: #{form.stations.size} stations to #{form.trainees.size} trainees."
+          count =
+            Store::Attempts.new.create_many(
+              form.stations,
+              form.trainees,
+              instructor: current_user,
+              policy: usual_policy,
+              room: room
+            )
+          audit "gave practice",
+            "class #{room.id}",
+            "#{form.stations.map(&:title).join(", ")} to #{form.trainees.size} trainees"
+          flash "#{count} practice #{(count == 1) ? "bench is" : "benches are"} given: " \
+            "#{form.stations.size} stations to #{form.trainees.size} trainees."
           redirect "/classes/#{room.id}"
         end
       end

@@ -8,7 +8,12 @@ module Web
         app.get("/classes/:id/exams/new") do
           room = room_of_mine
           policies = Store::Policies.new.of(current_user)
-          form = ExamForm.from(policies[params[:policy].to_s] || policies["standard"], Store::Stations.new.of(current_user), zone)
+          form =
+            ExamForm.from(
+              policies[params[:policy].to_s] || policies["standard"],
+              Store::Stations.new.of(current_user),
+              zone
+            )
           show_exam_form(room, form)
         end
 
@@ -29,8 +34,14 @@ module Web
           exam = exam_of_mine
           attempts = tick(exam)
           room = room_of_exam(exam)
-          page :"exams/show", title: exam.title, waiting: want_grades(attempts), exam: exam, room: room, attempts: attempts,
-            standings: Store::Grades.new.standings(attempts), members: Store::Classes.new.members(room)
+          page :"exams/show",
+            title: exam.title,
+            waiting: want_grades(attempts),
+            exam: exam,
+            room: room,
+            attempts: attempts,
+            standings: Store::Grades.new.standings(attempts),
+            members: Store::Classes.new.members(room)
         end
 
         drafts(app)
@@ -82,7 +93,13 @@ module Web
             redirect "/exams/#{exam.id}"
           end
           audit exam.draft? ? "opened" : "let newcomers in", "exam #{exam.id}", exam.title
-          flash exam.draft? ? "The exam is open for #{members.size} trainees." : "Everybody on the roster has benches now."
+          flash(
+            if exam.draft?
+              "The exam is open for #{members.size} trainees."
+            else
+              "Everybody on the roster has benches now."
+            end
+          )
           redirect "/exams/#{exam.id}/room"
         end
       end

@@ -14,10 +14,19 @@ module Web
         app.get("/reference") do
           need_user!
           if current_user.trainee? && Store::Attempts.new.examined?(current_user)
-            next page(:"shared/message", title: "Not during an exam", text: "You have an exam running. The procedures can be read again when it is handed in.")
+            next(
+              page(
+                :"shared/message",
+                title: "Not during an exam",
+                text: "You have an exam running. The procedures can be read again when it is handed in."
+              )
+            )
           end
           procedures = Nurv::Catalog.default.procedures.values
-          page :"lab/reference", title: "Procedures", procedures: procedures, shown: procedures.find { |item| item.id.to_s == params[:procedure] } || procedures.first
+          page :"lab/reference",
+            title: "Procedures",
+            procedures: procedures,
+            shown: procedures.find { |item| item.id.to_s == params[:procedure] } || procedures.first
         end
       end
     end

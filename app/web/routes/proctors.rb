@@ -9,21 +9,42 @@ module Web
       def self.registered(app)
         app.get("/proctor") do
           need_instructor!
-          page :"proctor/index", title: "Proctor sheets", attempts: Store::Attempts.new.proctored(current_user), stations: Store::Stations.new.of(current_user),
-            trainees: Store::Classes.new.trainees_of(current_user), problem: nil
+          page :"proctor/index",
+            title: "Proctor sheets",
+            attempts: Store::Attempts.new.proctored(current_user),
+            stations: Store::Stations.new.of(current_user),
+            trainees: Store::Classes.new.trainees_of(current_user),
+            problem: nil
         end
 
         app.post("/proctor") do
           need_instructor!
           station = Store::Stations.new.find(current_user, whole(:station_id))
-          trainee = Store::Classes.new.trainees_of(current_user).find { |person| person.id.to_s == params[:trainee_id] }
+          trainee =
+            Store::Classes.new.trainees_of(current_user).find { |person| person.id.to_s == params[:trainee_id] }
           unless station && trainee
             status 422
-            next page(:"proctor/index", title: "Proctor sheets", attempts: Store::Attempts.new.proctored(current_user), stations: Store::Stations.new.of(current_user),
-              trainees: Store::Classes.new.trainees_of(current_user), problem: "Choose a station and a trainee.")
+            next(
+              page(
+                :"proctor/index",
+                title: "Proctor sheets",
+                attempts: Store::Attempts.new.proctored(current_user),
+                stations: Store::Stations.new.of(current_user),
+                trainees: Store::Classes.new.trainees_of(current_user),
+                problem: "Choose a station and a trainee."
+              )
+            )
           end
-          attempt = Store::Attempts.new.create(station_row: station, instructor: current_user, trainee: trainee, mode: "proctor", seed: 1,
-            policy: usual_policy, room: Store::Classes.new.shared(current_user, trainee))
+          attempt =
+            Store::Attempts.new.create(
+              station_row: station,
+              instructor: current_user,
+              trainee: trainee,
+              mode: "proctor",
+              seed: 1,
+              policy: usual_policy,
+              room: Store::Classes.new.shared(current_user, trainee)
+            )
           audit "began a proctor sheet", "attempt #{attempt.id}", "#{station.title}, #{trainee.name}"
           Store::Attempts.new.begin(attempt, wall_ms)
           redirect "/proctor/#{attempt.id}"
@@ -46,15 +67,24 @@ module Web
         app.post("/proctor/:id/acts") do
           attempt = proctored_by_me
           halt 404 unless attempt.started? && ACTS.include?(params[:kind])
-          data = %i[kind step as field value finding].filter_map { |name| [name, params[name].to_s] if params.key?(name) }.to_h
+          data =
+            %i[kind step as field value finding]
+              .filter_map { |name| [name, params[name].to_s] if params.key?(name) }
+              .to_h
           Store::LiveBench.of(attempt).intervene(attempt, data, id: params[:action_id].to_s[0, 64], wall_ms: wall_ms)
           attempt = Store::Attempts.new.find(attempt.id)
           if attempt.over?
-            htmx? ? halt(200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "") : redirect("/attempts/#{attempt.id}/result")
+            if htmx?
+              halt(200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "")
+            else
+              redirect("/attempts/#{attempt.id}/result")
+            end
           end
           piece :"proctor/_sheet", sheet: ProctorSheet.new(attempt), problem: nil
         rescue Nurv::RefusedAction => error
-          piece :"proctor/_sheet", sheet: ProctorSheet.new(Store::Attempts.new.find(attempt.id)), problem: error.message
+          piece :"proctor/_sheet",
+            sheet: ProctorSheet.new(Store::Attempts.new.find(attempt.id)),
+            problem: error.message
         end
 
         # The gauge on a second screen.

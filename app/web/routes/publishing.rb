@@ -8,8 +8,12 @@ module Web
         app.get("/exams/:id/publish") do
           exam = exam_of_mine
           attempts = Store::Attempts.new.of_exam(exam).select { |attempt| attempt.status == "submitted" }
-          page :"review/publish", title: "Publish #{exam.title}", exam: exam, waiting: want_grades(attempts),
-            publishing: Web::Publishing.new(attempts, Store::Grades.new.standings(attempts)), back: Store::Attempts.new.to_take_back(exam)
+          page :"review/publish",
+            title: "Publish #{exam.title}",
+            exam: exam,
+            waiting: want_grades(attempts),
+            publishing: Web::Publishing.new(attempts, Store::Grades.new.standings(attempts)),
+            back: Store::Attempts.new.to_take_back(exam)
         end
 
         # Those that are graded; what still is being graded waits.
@@ -31,7 +35,13 @@ module Web
           exam = exam_of_mine
           count = Store::Attempts.new.take_back(Store::Attempts.new.to_take_back(exam).map(&:id))
           audit "took back", "exam #{exam.id}", "#{count} results"
-          flash count.zero? ? "Nothing was taken back: ten minutes are over." : "#{count} results are taken back; trainees see them no more."
+          flash(
+            if count.zero?
+              "Nothing was taken back: ten minutes are over."
+            else
+              "#{count} results are taken back; trainees see them no more."
+            end
+          )
           redirect "/exams/#{exam.id}/publish"
         end
 
@@ -47,7 +57,13 @@ module Web
           attempt = attempt_taught
           taken = Store::Attempts.new.take_back([attempt.id]).positive?
           audit "took back", "attempt #{attempt.id}" if taken
-          flash taken ? "Taken back; the trainee sees it no more." : "It was published more than ten minutes ago, and stays so."
+          flash(
+            if taken
+              "Taken back; the trainee sees it no more."
+            else
+              "It was published more than ten minutes ago, and stays so."
+            end
+          )
           redirect "/attempts/#{attempt.id}/result"
         end
       end

@@ -9,15 +9,29 @@ module Web
           room = room_of_mine
           book = gradebook(room)
           attempts = book.attempts
-          page :"records/gradebook", title: "Gradebook · #{room.name}", room: room, book: book, attempts: attempts,
-            waiting: want_grades(attempts), standings: Store::Grades.new.standings(attempts)
+          page :"records/gradebook",
+            title: "Gradebook · #{room.name}",
+            room: room,
+            book: book,
+            attempts: attempts,
+            waiting: want_grades(attempts),
+            standings: Store::Grades.new.standings(attempts)
         end
 
         app.get("/classes/:id/items") do
           room = room_of_mine
-          attempts = Store::Attempts.new.of_class(room).select(&:over?).reject { |attempt| attempt.practice? && params[:practice] != "1" }
-          page :"records/items", title: "Item analysis · #{room.name}", room: room, waiting: want_grades(attempts),
-            analysis: ::Work::RecordRows.new(attempts).analysis, count: attempts.size
+          attempts =
+            Store::Attempts
+              .new
+              .of_class(room)
+              .select(&:over?)
+              .reject { |attempt| attempt.practice? && params[:practice] != "1" }
+          page :"records/items",
+            title: "Item analysis · #{room.name}",
+            room: room,
+            waiting: want_grades(attempts),
+            analysis: ::Work::RecordRows.new(attempts).analysis,
+            count: attempts.size
         end
 
         # Gradebook, summary or the whole class as a file; what is not graded yet is graded for it.
@@ -25,8 +39,15 @@ module Web
           room = room_of_mine
           halt 404 unless ::Work::Exporting::NAMES.key?(params[:what])
           audit "exported", "class #{room.id}", "#{params[:what]} of #{room.name}"
-          set_to_work "export", what: params[:what], class_id: room.id, zone: current_user.time_zone,
-            filter: {query: params[:q].to_s, state: params[:state].to_s, practice: params[:practice] == "1"}
+          set_to_work "export",
+            what: params[:what],
+            class_id: room.id,
+            zone: current_user.time_zone,
+            filter: {
+              query: params[:q].to_s,
+              state: params[:state].to_s,
+              practice: params[:practice] == "1"
+            }
         end
 
         one_attempt(app)
@@ -37,23 +58,34 @@ module Web
         app.get("/attempts/:id/score-sheet.pdf") do
           attempt = attempt_to_read
           content_type "application/pdf"
-          Pdf::ScoreSheet.new(GradeSheet.of(attempt), name: Store::Users.new.find(attempt.trainee_id).name, exam: exam_of(attempt), date: when_words(attempt.submitted_at)).render
+          Pdf::ScoreSheet.new(
+            GradeSheet.of(attempt),
+            name: Store::Users.new.find(attempt.trainee_id).name,
+            exam: exam_of(attempt),
+            date: when_words(attempt.submitted_at)
+          ).render
         end
 
         app.get("/attempts/:id/report") do
           attempt = attempt_to_read
-          page :"records/report", title: "Field report", attempt: attempt, view: ReportView.new(GradeSheet.of(attempt), Store::Users.new.find(attempt.trainee_id).name)
+          page :"records/report",
+            title: "Field report",
+            attempt: attempt,
+            view: ReportView.new(GradeSheet.of(attempt), Store::Users.new.find(attempt.trainee_id).name)
         end
 
         app.get("/attempts/:id/report.pdf") do
           attempt = attempt_to_read
           content_type "application/pdf"
-          Pdf::FieldReport.new(ReportView.new(GradeSheet.of(attempt), Store::Users.new.find(attempt.trainee_id).name)).render
+          Pdf::FieldReport.new(
+            ReportView.new(GradeSheet.of(attempt), Store::Users.new.find(attempt.trainee_id).name)
+          ).render
         end
 
         app.get("/attempts/:id/log.jsonl") do
           attempt = attempt_taught
-          headers "content-disposition" => "attachment; filename=\"attempt-#{attempt.id}.jsonl\"", "content-type" => "application/x-ndjson"
+          headers "content-disposition" => "attachment; filename=\"attempt-#{attempt.id}.jsonl\"",
+            "content-type" => "application/x-ndjson"
           Store::Attempts.new.log(attempt).to_jsonl
         end
       end
@@ -64,7 +96,15 @@ module Web
           bytes = Form.upload(params["archive"])
           if bytes.empty?
             status 422
-            next page(:"classes/index", title: "Classes", rooms: Store::Classes.new.of(current_user), form: ClassForm.new, import_error: "Choose a file first.")
+            next(
+              page(
+                :"classes/index",
+                title: "Classes",
+                rooms: Store::Classes.new.of(current_user),
+                form: ClassForm.new,
+                import_error: "Choose a file first."
+              )
+            )
           end
           set_to_work "import", file: ::Work::Files.keep(bytes, "tar.gz")
         end

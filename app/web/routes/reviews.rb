@@ -10,7 +10,13 @@ module Web
           Store::Exams.new.of(current_user).select(&:open?).each { |exam| tick(exam) }
           list = Store::Attempts.new.to_review(current_user)
           waiting = want_grades(list)
-          page :"review/index", title: "Review", attempts: list, standings: Store::Grades.new.standings(list), waiting: waiting, count: Store::Attempts.new.count_to_review(current_user), exams: Store::Exams.new.of(current_user).to_h { |exam| [exam.id, exam] }
+          page :"review/index",
+            title: "Review",
+            attempts: list,
+            standings: Store::Grades.new.standings(list),
+            waiting: waiting,
+            count: Store::Attempts.new.count_to_review(current_user),
+            exams: Store::Exams.new.of(current_user).to_h { |exam| [exam.id, exam] }
         end
 
         app.post("/attempts/:id/override") do
@@ -21,8 +27,16 @@ module Web
             status 422
             next show_result(attempt, form)
           end
-          Store::Grades.new.override(attempt, current_user, line: form[:line], earned: form.earned, reason: form[:reason])
-          audit "overrode a line", "attempt #{attempt.id}", "#{form.line.title}: #{format("%g", form.earned)} of #{form.line.points}. #{form[:reason]}"
+          Store::Grades.new.override(
+            attempt,
+            current_user,
+            line: form[:line],
+            earned: form.earned,
+            reason: form[:reason]
+          )
+          audit "overrode a line",
+            "attempt #{attempt.id}",
+            "#{form.line.title}: #{format("%g", form.earned)} of #{form.line.points}. #{form[:reason]}"
           redirect "/attempts/#{attempt.id}/result"
         end
 
@@ -40,7 +54,13 @@ module Web
           halt 404 unless second_attempt?(attempt) || missed?(attempt)
           again = Store::Attempts.new.create_retest(attempt, rand(1..999_999))
           audit "gave a second attempt", "attempt #{again.id}", "after attempt #{attempt.id}"
-          flash missed?(attempt) ? "A bench, on another variant, is with the trainee." : "A second attempt, on another variant, is with the trainee."
+          flash(
+            if missed?(attempt)
+              "A bench, on another variant, is with the trainee."
+            else
+              "A second attempt, on another variant, is with the trainee."
+            end
+          )
           redirect missed?(attempt) ? "/exams/#{attempt.exam_id}" : "/attempts/#{attempt.id}/result"
         end
 

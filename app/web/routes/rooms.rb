@@ -8,7 +8,12 @@ module Web
         app.get("/exams/:id/room") do
           exam = exam_of_mine
           attempts = tick(exam, progress: true)
-          page :"exams/room", title: "Room · #{exam.title}", wide: true, exam: exam_of_mine, benches: room_view(attempts), late: latecomers(exam, attempts)
+          page :"exams/room",
+            title: "Room · #{exam.title}",
+            wide: true,
+            exam: exam_of_mine,
+            benches: room_view(attempts),
+            late: latecomers(exam, attempts)
         end
 
         app.get("/exams/:id/benches") do
@@ -29,7 +34,11 @@ module Web
         app.get("/exams/:id/extend") do
           exam = exam_of_mine
           halt 404 unless exam.open?
-          page :"exams/extend", title: "More time · #{exam.title}", exam: exam, benches: benches_left(exam), form: TimeForm.new({"minutes" => "5"})
+          page :"exams/extend",
+            title: "More time · #{exam.title}",
+            exam: exam,
+            benches: benches_left(exam),
+            form: TimeForm.new({"minutes" => "5"})
         end
 
         # For every bench that is not handed in, or for those that are ticked.
@@ -45,7 +54,9 @@ module Web
           chosen = form.some? ? benches.select { |attempt| form.chosen?(attempt) } : benches
           count = Store::Attempts.new.extend_time(chosen, form.minutes)
           audit "gave more time", "exam #{exam.id}", "#{form.minutes} minutes, #{count} benches"
-          flash "#{form.minutes} minutes more for #{(count == benches.size) ? "every bench that is not handed in (#{count})" : "#{count} of #{benches.size} benches"}."
+          everybody = count == benches.size
+          whose = everybody ? "every bench that is not handed in (#{count})" : "#{count} of #{benches.size} benches"
+          flash "#{form.minutes} minutes more for #{whose}."
           redirect "/exams/#{exam.id}/room"
         end
 
@@ -55,7 +66,13 @@ module Web
           given = Store::Attempts.new.extend_time([attempt], minutes)
           audit "gave more time", "attempt #{attempt.id}", "#{minutes} minutes"
           name = Store::Users.new.find(attempt.trainee_id).name
-          flash given.positive? ? "#{minutes} minutes more for #{name}." : "#{name} has handed in already; nothing was given."
+          flash(
+            if given.positive?
+              "#{minutes} minutes more for #{name}."
+            else
+              "#{name} has handed in already; nothing was given."
+            end
+          )
           redirect attempt.exam_id ? "/exams/#{attempt.exam_id}/room" : "/today"
         end
 
@@ -67,7 +84,10 @@ module Web
         app.get("/exams/:id/close") do
           exam = exam_of_mine
           halt 404 unless exam.open?
-          page :"exams/close", title: "Close #{exam.title}", exam: exam, closing: Closing.new(tick(exam), latecomers(exam))
+          page :"exams/close",
+            title: "Close #{exam.title}",
+            exam: exam,
+            closing: Closing.new(tick(exam), latecomers(exam))
         end
 
         app.post("/exams/:id/close") do
@@ -75,7 +95,8 @@ module Web
           halt 404 unless exam.open?
           absent = Store::Exams.new.close(exam, wall_ms)
           audit "closed", "exam #{exam.id}", exam.title
-          flash "#{exam.title} is closed.#{" #{absent} benches never begun stay out of marks and analysis." if absent.positive?}"
+          left_out = " #{absent} benches never begun stay out of marks and analysis." if absent.positive?
+          flash "#{exam.title} is closed.#{left_out}"
           redirect "/exams/#{exam.id}/publish"
         end
       end
@@ -83,7 +104,10 @@ module Web
       def self.watching(app)
         app.get("/practice-room") do
           need_instructor!
-          page :"exams/practice", title: "Practice room", wide: true, benches: room_view(Store::Attempts.new.practising(current_user, progress: true))
+          page :"exams/practice",
+            title: "Practice room",
+            wide: true,
+            benches: room_view(Store::Attempts.new.practising(current_user, progress: true))
         end
 
         # A bench as its trainee sees it, to be looked at only.
@@ -91,8 +115,13 @@ module Web
           attempt = attempt_taught
           redirect "/attempts/#{attempt.id}/result" if attempt.over?
           halt 404 unless attempt.started?
-          page :"exams/watch", title: "Watching", wide: true, attempt: attempt, screen: bench_screen(attempt),
-            sheet: TruthSheet.new(attempt.variant.station, seed: attempt.seed), name: Store::Users.new.find(attempt.trainee_id).name
+          page :"exams/watch",
+            title: "Watching",
+            wide: true,
+            attempt: attempt,
+            screen: bench_screen(attempt),
+            sheet: TruthSheet.new(attempt.variant.station, seed: attempt.seed),
+            name: Store::Users.new.find(attempt.trainee_id).name
         end
 
         app.get("/attempts/:id/watch/scene") do
@@ -107,7 +136,12 @@ module Web
           attempt = attempt_taught
           halt 404 unless attempt.practice? && attempt.started?
           data = InjectForm.new(params).data
-          Store::LiveBench.of(attempt).intervene(attempt, data, id: "inject-#{params[:action_id].to_s[0, 60]}", wall_ms: wall_ms)
+          Store::LiveBench.of(attempt).intervene(
+            attempt,
+            data,
+            id: "inject-#{params[:action_id].to_s[0, 60]}",
+            wall_ms: wall_ms
+          )
           audit "put trouble in", "attempt #{attempt.id}", data.except(:kind).values.join(" ")
           flash "It happens now, and it is in the log."
           redirect "/attempts/#{attempt.id}/watch"

@@ -9,7 +9,13 @@ module Web
       def self.registered(app)
         app.get("/sign-in") do
           redirect "/setup" unless Store::Users.new.any?
-          show_door DoorForm.new({"as" => params[:as], "code" => params[:code], **remembered_door.except(*("code" if params[:code]))})
+          show_door DoorForm.new(
+            {
+              "as" => params[:as],
+              "code" => params[:code],
+              **remembered_door.except(*("code" if params[:code]))
+            }
+          )
         end
 
         # What a QR code and a card lead to.

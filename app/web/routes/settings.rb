@@ -95,8 +95,12 @@ module Web
           need_instructor!
           users = Store::Users.new
           tried = no_guessing!(current_user.name)
-          next show_settings(problem: "The password you have now is not that one.") unless users.authenticate(current_user.login, params[:now])
-          next show_settings(problem: "A password has at least eight characters.") if params[:password].to_s.length < 8
+          unless users.authenticate(current_user.login, params[:now])
+            next show_settings(problem: "The password you have now is not that one.")
+          end
+          if params[:password].to_s.length < 8
+            next show_settings(problem: "A password has at least eight characters.")
+          end
 
           Store::Tries.new.right(tried)
           users.change_password(current_user, params[:password], keep: session["token"])
@@ -107,7 +111,9 @@ module Web
 
         app.get("/settings/audit") do
           need_instructor!
-          page :"settings/audit", title: "Audit log", rows: Store::Audits.new.of(current_user.admin ? nil : current_user, whole(:page))
+          page :"settings/audit",
+            title: "Audit log",
+            rows: Store::Audits.new.of(current_user.admin ? nil : current_user, whole(:page))
         end
       end
     end

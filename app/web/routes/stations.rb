@@ -9,7 +9,12 @@ module Web
           need_instructor!
           rows = Store::Stations.new.of(current_user)
           query = params[:q].to_s.strip.downcase
-          rows = rows.select { |row| "#{row.title} #{row.station.site.name} #{row.station.assembly.short}".downcase.include?(query) } unless query.empty?
+          unless query.empty?
+            rows =
+              rows.select do |row|
+                "#{row.title} #{row.station.site.name} #{row.station.assembly.short}".downcase.include?(query)
+              end
+          end
           show_stations(rows, query: query)
         end
 
@@ -25,8 +30,16 @@ module Web
             status 422
             next show_station(row, form)
           end
-          attempt = Store::Attempts.new.create(station_row: row, instructor: current_user, trainee: form.trainee, mode: form.mode, seed: form.seed,
-            policy: usual_policy, room: Store::Classes.new.shared(current_user, form.trainee))
+          attempt =
+            Store::Attempts.new.create(
+              station_row: row,
+              instructor: current_user,
+              trainee: form.trainee,
+              mode: form.mode,
+              seed: form.seed,
+              policy: usual_policy,
+              room: Store::Classes.new.shared(current_user, form.trainee)
+            )
           audit "assigned", "attempt #{attempt.id}", "#{row.title} to #{form.trainee.name}, #{form.mode}"
           flash "#{row.title} given to #{form.trainee.name} as #{form.mode}."
           redirect "/today"
@@ -35,7 +48,14 @@ module Web
         # An instructor at the bench themselves.
         app.post("/stations/:id/try") do
           row = station_of_mine
-          attempt = Store::Attempts.new.create(station_row: row, instructor: current_user, trainee: current_user, mode: "practice", seed: 1)
+          attempt =
+            Store::Attempts.new.create(
+              station_row: row,
+              instructor: current_user,
+              trainee: current_user,
+              mode: "practice",
+              seed: 1
+            )
           Store::Attempts.new.begin(attempt, wall_ms)
           redirect "/attempts/#{attempt.id}/bench"
         end

@@ -6,10 +6,27 @@ module Nurv
     class Action
       # Each kind with the fields it must have.
       KINDS = {
-        turn: %i[valve to], connect: %i[hose to], disconnect: %i[hose], level: %i[to], fit: %i[fitting to],
-        unfit: %i[fitting], canopy: %i[to], look: %i[at], tell: %i[person topic], watch: %i[at], capture: [],
-        release: [], jot: %i[item value], fill: %i[field value], find: %i[finding], clean: %i[at],
-        repair: %i[component action], inject: [], mark: %i[step as], swap_ends: %i[hose], submit: []
+        turn: %i[valve to],
+        connect: %i[hose to],
+        disconnect: %i[hose],
+        level: %i[to],
+        fit: %i[fitting to],
+        unfit: %i[fitting],
+        canopy: %i[to],
+        look: %i[at],
+        tell: %i[person topic],
+        watch: %i[at],
+        capture: [],
+        release: [],
+        jot: %i[item value],
+        fill: %i[field value],
+        find: %i[finding],
+        clean: %i[at],
+        repair: %i[component action],
+        inject: [],
+        mark: %i[step as],
+        swap_ends: %i[hose],
+        submit: []
       }.freeze
       # Acts that leave the water as it was.
       PAPER = %i[look tell watch capture release jot fill find clean mark submit].freeze
@@ -41,7 +58,9 @@ module Nurv
       # @raise [JSON::ParserError]
       def self.parse(line)
         data = JSON.parse(line, symbolize_names: true)
-        raise RefusedAction, "An act is a mapping of names to values, not #{data.inspect[0, 40]}." unless data.is_a?(Hash)
+        unless data.is_a?(Hash)
+          raise RefusedAction, "An act is a mapping of names to values, not #{data.inspect[0, 40]}."
+        end
 
         new(data)
       end
@@ -63,7 +82,9 @@ module Nurv
 
       def check
         raise RefusedAction, "“#{kind}” is not something that can be done at a bench." unless KINDS.key?(kind)
-        raise RefusedAction, "An act needs at_ms, whole milliseconds since the start." unless at_ms.is_a?(Integer) && at_ms >= 0
+        unless at_ms.is_a?(Integer) && at_ms >= 0
+          raise RefusedAction, "An act needs at_ms, whole milliseconds since the start."
+        end
 
         raise RefusedAction, "An act lies within the day it began." if at_ms > LAST_MS
         raise RefusedAction, "An act's number is text." if id && !(id.is_a?(String) && id.size <= 100)
@@ -79,10 +100,14 @@ module Nurv
       # Text, a number, yes, no or nothing; no lists, and no number that is none.
       def check_value(name, value)
         case value
-        when String then raise RefusedAction, "Keep #{name} under #{LONGEST} characters." if value.size > LONGEST
-        when Symbol, true, false, nil then nil
-        when Numeric then raise RefusedAction, "#{name} is no number that can be set." unless value.to_f.finite? && value.abs < 1.0e6
-        else raise RefusedAction, "#{name} should be text or a number."
+        when String
+          raise RefusedAction, "Keep #{name} under #{LONGEST} characters." if value.size > LONGEST
+        when Symbol, true, false, nil
+          nil
+        when Numeric
+          raise RefusedAction, "#{name} is no number that can be set." unless value.to_f.finite? && value.abs < 1.0e6
+        else
+          raise RefusedAction, "#{name} should be text or a number."
         end
       end
     end

@@ -28,7 +28,16 @@ module Nurv
 
       # @return [Hash] needle: [[ms, psid]…], outlets: {id => [[ms, word]…]}, poppet: [[ms, fraction]…]
       def to_h
-        {from_ms: ms(@from_s), until_ms: ms(@to_s), needle: needle, outlets: outlets, poppet: poppet, tube: tube, line_gauge: line_gauge, inside: inside}.compact
+        {
+          from_ms: ms(@from_s),
+          until_ms: ms(@to_s),
+          needle: needle,
+          outlets: outlets,
+          poppet: poppet,
+          tube: tube,
+          line_gauge: line_gauge,
+          inside: inside
+        }.compact
       end
 
       private
@@ -47,11 +56,13 @@ module Nurv
 
       def thin(points)
         kept = [points.first]
-        points.each_cons(2).with_index do |(point, following), index|
-          next if index.zero?
+        points
+          .each_cons(2)
+          .with_index do |(point, following), index|
+            next if index.zero?
 
-          kept << point unless between?(kept.last, point, following)
-        end
+            kept << point unless between?(kept.last, point, following)
+          end
         kept << points.last if points.size > 1
         kept
       end
@@ -67,24 +78,31 @@ module Nurv
       def outlets
         seen = {}
         sampled.each do |time|
-          @span.outlets_at(time).each do |id, flow|
-            next if hidden?(id)
+          @span
+            .outlets_at(time)
+            .each do |id, flow|
+              next if hidden?(id)
 
-            word = Words.flow(flow).to_s
-            list = (seen[id] ||= [])
-            list << [ms(time), word] unless list.last&.last == word
-          end
+              word = Words.flow(flow).to_s
+              list = (seen[id] ||= [])
+              list << [ms(time), word] unless list.last&.last == word
+            end
         end
         residual ? seen.merge(residual: residual) : seen
       end
 
-      # Water left on an RP's body after flushing hangs there and drips now and then, beside the relief port and not out of it.
+      # Water left on an RP's body after flushing hangs there and drips now and then, beside the relief port and not
+      # out of it.
       def residual
         wet = @span.state.flushed.any? || @span.state.running.any?
         return unless wet && @span.network.relief_valve
 
         points = [[ms(@from_s), residual_word(@from_s)]]
-        (@from_s.floor..@to_s.ceil).each { |second| points << [second * 1000, residual_word(second)] if second.between?(@from_s, @to_s) && residual_word(second) != points.last[1] }
+        (@from_s.floor..@to_s.ceil).each do |second|
+          if second.between?(@from_s, @to_s) && residual_word(second) != points.last[1]
+            points << [second * 1000, residual_word(second)]
+          end
+        end
         points
       end
 
@@ -100,7 +118,9 @@ module Nurv
 
       def poppet
         inlet = @span.network.air_inlet or return
-        sampled.map { |time| [ms(time), @span.trajectory.air_inlet_at(time).round(2) * ((inlet.area < 1.0) ? inlet.area : 1.0)] }
+        sampled.map do |time|
+          [ms(time), @span.trajectory.air_inlet_at(time).round(2) * ((inlet.area < 1.0) ? inlet.area : 1.0)]
+        end
       end
 
       CHAMBERS = %i[supply inlet zone body outlet downstream high low].freeze
@@ -108,7 +128,9 @@ module Nurv
       def inside
         return unless @inside
 
-        (CHAMBERS & @span.network.index.keys).to_h { |node| [node, sampled.map { |time| [ms(time), @span.pressure_at(time, node).round(1)] }] }
+        (CHAMBERS & @span.network.index.keys).to_h do |node|
+          [node, sampled.map { |time| [ms(time), @span.pressure_at(time, node).round(1)] }]
+        end
       end
 
       # A plain gauge reads whole psi.
@@ -121,7 +143,9 @@ module Nurv
       def tube
         return unless @span.state.fittings.key?(:sight_tube)
 
-        sampled.map { |time| [ms(time), (@span.pressure_at(time, :sight_tube) / Units::PSI_PER_INCH_OF_WATER).round(1)] }
+        sampled.map do |time|
+          [ms(time), (@span.pressure_at(time, :sight_tube) / Units::PSI_PER_INCH_OF_WATER).round(1)]
+        end
       end
     end
   end

@@ -46,14 +46,18 @@ module Nurv
         to = action[:to]
         limit = (sort == :needle_valve) ? Kits::Definition::TURNS : 1.0
         unless to.is_a?(Numeric) && to.between?(0, limit)
-          raise RefusedAction, "#{Words.control(valve)} turns from shut to #{format("%g", limit)}; it cannot be set to #{to.inspect}."
+          raise RefusedAction,
+            "#{Words.control(valve)} turns from shut to #{format("%g", limit)}; it cannot be set to #{to.inspect}."
         end
 
-        speed = Action::SPEEDS.fetch((action[:speed] || "normal").to_s.to_sym) do
-          raise RefusedAction, "A valve is turned slow, normal or fast, not #{action[:speed].inspect}."
-        end
+        speed =
+          Action::SPEEDS.fetch((action[:speed] || "normal").to_s.to_sym) do
+            raise RefusedAction, "A valve is turned slow, normal or fast, not #{action[:speed].inspect}."
+          end
         from = @state.position(valve, @time_s)
-        raise RefusedAction, "#{Words.control(valve)} already stands there." if (@state.rest_position(valve) - to).abs < 1.0e-6
+        if (@state.rest_position(valve) - to).abs < 1.0e-6
+          raise RefusedAction, "#{Words.control(valve)} already stands there."
+        end
 
         ramp = Hydraulics::Ramp.new(from, to.to_f, @time_s, @time_s + TRAVEL_S.fetch(sort) * speed)
         turned = @state.with(water: water_now, controls: @state.controls.merge(valve => ramp).freeze)
@@ -111,9 +115,12 @@ module Nurv
       # Turns a hose round, end for end.
       def swap_ends(action)
         hose = hose_of(action)
-        raise RefusedAction, "Take the #{hose.name.downcase} off the assembly before you turn it round." unless @state.hose_ends[hose.id] == :free
+        unless @state.hose_ends[hose.id] == :free
+          raise RefusedAction, "Take the #{hose.name.downcase} off the assembly before you turn it round."
+        end
 
-        turned = @state.turned_hoses.include?(hose.id) ? @state.turned_hoses - [hose.id] : @state.turned_hoses + [hose.id]
+        turned =
+          @state.turned_hoses.include?(hose.id) ? @state.turned_hoses - [hose.id] : @state.turned_hoses + [hose.id]
         @state.with(water: water_now, turned_hoses: turned.freeze)
       end
 
@@ -124,7 +131,10 @@ module Nurv
       end
 
       def hose_of(action)
-        @station.kit.hoses.fetch(action.name(:hose)) { raise RefusedAction, "This kit has no hose called “#{action[:hose]}”." }
+        @station
+          .kit
+          .hoses
+          .fetch(action.name(:hose)) { raise RefusedAction, "This kit has no hose called “#{action[:hose]}”." }
       end
 
       def near_key(hose)
@@ -134,13 +144,22 @@ module Nurv
       end
 
       def check_free(cock, hose: nil, key: nil)
-        raise RefusedAction, "This assembly has no #{Words.control(cock)}." unless @station.assembly.test_cocks.key?(cock)
+        unless @station.assembly.test_cocks.key?(cock)
+          raise RefusedAction, "This assembly has no #{Words.control(cock)}."
+        end
 
         taken = @state.hose_ends.find { |name, place| place == cock && name != key }&.first
-        raise RefusedAction, "#{Words.control(cock)} already has the #{Words.hose(taken)} on it. Take that off first." if taken
-        raise RefusedAction, "#{Words.control(cock)} already has the #{hose.name.downcase} on it." if key && @state.hose_ends[key] == cock
+        if taken
+          raise RefusedAction,
+            "#{Words.control(cock)} already has the #{Words.hose(taken)} on it. Take that off first."
+        end
+        if key && @state.hose_ends[key] == cock
+          raise RefusedAction, "#{Words.control(cock)} already has the #{hose.name.downcase} on it."
+        end
         blocking = @state.fittings.key(cock)
-        raise RefusedAction, "#{Words.control(cock)} has the #{Words.fitting(blocking)} on it. Take that off first." if blocking && blocking != :bleed_off_tee
+        if blocking && blocking != :bleed_off_tee
+          raise RefusedAction, "#{Words.control(cock)} has the #{Words.fitting(blocking)} on it. Take that off first."
+        end
       end
 
       # A hose that comes off a test cock runs partly empty; one that goes on keeps what it holds.
@@ -158,11 +177,17 @@ module Nurv
       def fit(action)
         fitting = action.name(:fitting)
         raise RefusedAction, "There is no “#{fitting}” in the box." unless FITTINGS.include?(fitting)
-        raise RefusedAction, "The #{Words.fitting(fitting)} is on #{Words.control(@state.fittings[fitting])}. Take it off first." if @state.fittings.key?(fitting)
+        if @state.fittings.key?(fitting)
+          raise RefusedAction,
+            "The #{Words.fitting(fitting)} is on #{Words.control(@state.fittings[fitting])}. Take it off first."
+        end
 
         cock = action.name(:to)
         check_free(cock)
-        raise RefusedAction, "#{Words.control(cock)} already has the #{Words.fitting(@state.fittings.key(cock))} on it." if @state.fittings.value?(cock)
+        if @state.fittings.value?(cock)
+          raise RefusedAction,
+            "#{Words.control(cock)} already has the #{Words.fitting(@state.fittings.key(cock))} on it."
+        end
 
         refit(@state.fittings.merge(fitting => cock).freeze)
       end
@@ -171,7 +196,9 @@ module Nurv
         fitting = action.name(:fitting)
         cock = @state.fittings[fitting]
         raise RefusedAction, "The #{Words.fitting(fitting)} is not on anything." unless cock
-        raise RefusedAction, "Take the #{Words.hose(@state.hose_ends.key(cock))} off the tee first." if @state.hose_ends.value?(cock)
+        if @state.hose_ends.value?(cock)
+          raise RefusedAction, "Take the #{Words.hose(@state.hose_ends.key(cock))} off the tee first."
+        end
 
         refit(@state.fittings.except(fitting).freeze)
       end
@@ -182,9 +209,10 @@ module Nurv
         water = water_now
         changed = @state.with(fittings: fittings)
         network = Plumbing.new(@variant, changed).network
-        pressures = network.nodes.map do |node|
-          before[node.id] ? water.pressures[before[node.id]] : Units.head_psi(new_level_in(fittings))
-        end
+        pressures =
+          network.nodes.map do |node|
+            before[node.id] ? water.pressures[before[node.id]] : Units.head_psi(new_level_in(fittings))
+          end
         air = network.nodes.map { |node| before[node.id] ? water.air_present[before[node.id]] : false }
         changed.with(water: water.with(pressures: pressures.freeze, air_present: air.freeze))
       end
@@ -194,7 +222,9 @@ module Nurv
 
       def level(action)
         height = action[:to]
-        raise RefusedAction, "The gauge can be held from 40 in below to 40 in above the pipe." unless height.is_a?(Numeric) && height.between?(-40, 40)
+        unless height.is_a?(Numeric) && height.between?(-40, 40)
+          raise RefusedAction, "The gauge can be held from 40 in below to 40 in above the pipe."
+        end
 
         @state.with(water: water_now, gauge_in: height.to_f)
       end
@@ -212,10 +242,13 @@ module Nurv
 
       def look(action)
         thing = action.name(:at)
-        raise RefusedAction, "There is no “#{thing}” to look at here." unless @station.site.things.key?(thing) || Words::LOOKS.key?(thing)
+        unless @station.site.things.key?(thing) || Words::LOOKS.key?(thing)
+          raise RefusedAction, "There is no “#{thing}” to look at here."
+        end
 
         # A plate that cannot be read has not been read.
-        thing = :plate_corroded if thing == :plate && @station.plate_corroded? && !@state.looked.include?(:plate_cleaned)
+        thing = :plate_corroded if thing == :plate && @station.plate_corroded? &&
+          !@state.looked.include?(:plate_cleaned)
         @state.with(looked: (@state.looked | [thing]).freeze)
       end
 
@@ -231,13 +264,17 @@ module Nurv
       def tell(action)
         person = @station.site.people[action.name(:person)]
         raise RefusedAction, "There is nobody called “#{action[:person]}” here." unless person
-        raise RefusedAction, "“#{action[:topic]}” is not something one would say here." unless Words::TOPICS.key?(action.name(:topic))
+        unless Words::TOPICS.key?(action.name(:topic))
+          raise RefusedAction, "“#{action[:topic]}” is not something one would say here."
+        end
 
         @state.with(told: (@state.told | [[person.id, action.name(:topic)]]).freeze)
       end
 
       def capture(_action)
-        raise RefusedAction, "An analogue gauge cannot freeze a reading." unless @station.kit_state[:face] == "digital"
+        unless @station.kit_state[:face] == "digital"
+          raise RefusedAction, "An analogue gauge cannot freeze a reading."
+        end
 
         @state.with(captured_psid: @span.needle_at(@time_s).round(1))
       end
@@ -262,7 +299,9 @@ module Nurv
       def fill(action)
         field = action.name(:field)
         value = action[:value].to_s
-        raise RefusedAction, "The report has no field “#{field}”." unless Reports::FieldReport.field?(@station.assembly, field)
+        unless Reports::FieldReport.field?(@station.assembly, field)
+          raise RefusedAction, "The report has no field “#{field}”."
+        end
         raise RefusedAction, "Keep it under 500 characters." if value.length > 500
 
         @state.with(report: @state.report.merge(field => value).freeze)

@@ -9,7 +9,20 @@ module Nurv
       # How far trouble with the line may go: psi either way, and the share of full demand.
       RANGES = {swing_psi: 0..10, demand: 0..1}.freeze
       # The trouble an instructor usually makes with the line.
-      USUAL = {swing: {swing_psi: 1.5}, calm: {swing_psi: 0.0}, demand: {demand: 0.4}, no_demand: {demand: 0.0}}.freeze
+      USUAL = {
+        swing: {
+          swing_psi: 1.5
+        },
+        calm: {
+          swing_psi: 0.0
+        },
+        demand: {
+          demand: 0.4
+        },
+        no_demand: {
+          demand: 0.0
+        }
+      }.freeze
 
       private
 
@@ -17,24 +30,45 @@ module Nurv
       def inject(action)
         change = {kind: "inject", **action.fields.slice(:fault, :severity, :swing_psi, :demand)}
         fault = Catalog.default.faults[action.name(:fault)] if action[:fault]
-        raise RefusedAction, "“#{action[:fault]}” cannot happen to this assembly." if action[:fault] && !fault&.applies_to?(@station.assembly.id)
+        if action[:fault] && !fault&.applies_to?(@station.assembly.id)
+          raise RefusedAction, "“#{action[:fault]}” cannot happen to this assembly."
+        end
         graded = fault.nil? || Scenarios::Fault::SEVERITIES.include?(action.name(:severity))
         if change.size == 1 || !graded
-          raise RefusedAction, "Say which trouble: a fault with its severity, a swing in psi, or a demand from 0 to 1."
+          raise RefusedAction,
+            "Say which trouble: a fault with its severity, a swing in psi, or a demand from 0 to 1."
         end
         RANGES.each do |name, range|
           next if change[name].nil?
-          raise RefusedAction, "#{name.to_s.tr("_", " ").capitalize} goes from #{range.min} to #{range.max}." unless change[name].is_a?(Numeric) && range.cover?(change[name])
+          unless change[name].is_a?(Numeric) && range.cover?(change[name])
+            raise RefusedAction, "#{name.to_s.tr("_", " ").capitalize} goes from #{range.min} to #{range.max}."
+          end
         end
         demand = action[:demand] || fault&.demand
-        controls = demand ? @state.controls.merge(demand: Hydraulics::Ramp.new(@state.position(:demand, @time_s), demand.to_f, @time_s, @time_s + 1.0)).freeze : @state.controls
+        controls =
+          (
+            if demand
+              @state
+                .controls
+                .merge(
+                  demand: Hydraulics::Ramp.new(@state.position(:demand, @time_s), demand.to_f, @time_s, @time_s + 1.0)
+                )
+                .freeze
+            else
+              @state.controls
+            end
+          )
         @state.with(water: water_now, controls: controls, changes: (@state.changes + [change]).freeze)
       end
 
       # A proctor's mark beside a real bench leaves the simulated one alone.
       def mark(action)
-        raise RefusedAction, "A step is marked done, wrong or out of order, not #{action[:as].inspect}." unless MARKS.include?(action.name(:as))
-        raise RefusedAction, "There is no step “#{action[:step]}” in the procedures of this station." unless @station.procedures.any? { |procedure| procedure.step(action.name(:step)) }
+        unless MARKS.include?(action.name(:as))
+          raise RefusedAction, "A step is marked done, wrong or out of order, not #{action[:as].inspect}."
+        end
+        unless @station.procedures.any? { |procedure| procedure.step(action.name(:step)) }
+          raise RefusedAction, "There is no step “#{action[:step]}” in the procedures of this station."
+        end
 
         @state
       end

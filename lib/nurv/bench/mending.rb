@@ -2,7 +2,8 @@
 
 module Nurv
   module Bench
-    # The part of Hands that opens things up: mending a component with the water off, and clearing a blocked test cock.
+    # The part of Hands that opens things up: mending a component with the water off, and clearing a blocked test
+    # cock.
     module Mending
       private
 
@@ -11,7 +12,9 @@ module Nurv
         part = action.name(:component)
         way = Catalog.default.repairs[action.name(:action)]
         raise RefusedAction, "Repairs are not part of this test. Report what you found." unless @station.repairs?
-        raise RefusedAction, "“#{action[:action]}” is not something one does to #{part.to_s.tr("_", " ")}." unless way&.fits?(part)
+        unless way&.fits?(part)
+          raise RefusedAction, "“#{action[:action]}” is not something one does to #{part.to_s.tr("_", " ")}."
+        end
         raise RefusedAction, "This assembly has no #{Words.part(part).downcase}." unless parts.include?(part)
 
         water_off!(part)
@@ -22,12 +25,20 @@ module Nurv
       def parts = @station.assembly.components + @station.assembly.shutoff_valves + @station.assembly.test_cocks.keys
 
       def water_off!(part)
-        open = case part
-        when :shutoff_valve_1 then []
-        when :shutoff_valve_2 then [:shutoff_valve_1]
-        else @station.assembly.shutoff_valves
-        end.select { |valve| @state.open?(valve) }
-        raise RefusedAction, "Close #{open.map { |valve| Words.control(valve) }.join(" and ")} before you open it up; there is pressure on it." if open.any?
+        open =
+          case part
+          when :shutoff_valve_1
+            []
+          when :shutoff_valve_2
+            [:shutoff_valve_1]
+          else
+            @station.assembly.shutoff_valves
+          end.select { |valve| @state.open?(valve) }
+        if open.any?
+          raise RefusedAction,
+            "Close #{open.map { |valve| Words.control(valve) }.join(" and ")} before you open it up; " \
+                "there is pressure on it."
+        end
       end
 
       # What stood in the body runs out when it is opened, and air stands where it was.
@@ -37,11 +48,13 @@ module Nurv
         body = @station.assembly.nodes.map { |node| node[:id].to_sym } - %i[supply downstream]
         pressures = water.pressures.dup
         air = water.air_present.dup
-        body.map { |node| network.index[node] }.each do |node|
-          pressures[node] = [pressures[node], 0.0].min
-          surface = network.nodes[node].free_surface
-          air[node] = true if surface && pressures[node] < surface.top_psi
-        end
+        body
+          .map { |node| network.index[node] }
+          .each do |node|
+            pressures[node] = [pressures[node], 0.0].min
+            surface = network.nodes[node].free_surface
+            air[node] = true if surface && pressures[node] < surface.top_psi
+          end
         water.with(pressures: pressures.freeze, air_present: air.freeze)
       end
 
@@ -50,7 +63,10 @@ module Nurv
         raise RefusedAction, "Close #{Words.control(cock)} first." if @state.open?(cock)
         raise RefusedAction, "Take off what is on #{Words.control(cock)} first." if @state.on_test_cock(cock)
 
-        @state.with(water: water_now, changes: (@state.changes + [{kind: "clean", component: cock.to_s, action: "clear_passage"}]).freeze)
+        @state.with(
+          water: water_now,
+          changes: (@state.changes + [{kind: "clean", component: cock.to_s, action: "clear_passage"}]).freeze
+        )
       end
     end
   end

@@ -24,36 +24,72 @@ module Nurv
       private
 
       def bare_state
-        State.new(time_s: 0.0, water: nil, controls: controls.freeze, hose_ends: hose_ends.freeze, fittings: {}.freeze,
-          gauge_in: @station.kit_state.fetch(:height_in, 0.0).to_f, canopy: :on, captured_psid: nil, watching: :gauge,
-          looked: [], told: [], findings: [], notebook: [], report: {}.freeze, submitted: false,
-          flushed: [].freeze, running: {}.freeze, clogged: [].freeze, turned_hoses: (@station.kit_state[:strainer_at_kit] || []).map(&:to_sym).freeze, changes: [].freeze).freeze
+        State.new(
+          time_s: 0.0,
+          water: nil,
+          controls: controls.freeze,
+          hose_ends: hose_ends.freeze,
+          fittings: {}.freeze,
+          gauge_in: @station.kit_state.fetch(:height_in, 0.0).to_f,
+          canopy: :on,
+          captured_psid: nil,
+          watching: :gauge,
+          looked: [],
+          told: [],
+          findings: [],
+          notebook: [],
+          report: {}.freeze,
+          submitted: false,
+          flushed: [].freeze,
+          running: {}.freeze,
+          clogged: [].freeze,
+          turned_hoses: (@station.kit_state[:strainer_at_kit] || []).map(&:to_sym).freeze,
+          changes: [].freeze
+        ).freeze
       end
 
       def controls
-        shutoffs = @station.assembly.shutoff_valves.to_h { |id| [id, ramp((@station.line[id] == "closed") ? 0.0 : 1.0)] }
+        shutoffs =
+          @station.assembly.shutoff_valves.to_h { |id| [id, ramp((@station.line[id] == "closed") ? 0.0 : 1.0)] }
         cocks = @station.assembly.test_cocks.keys.to_h { |id| [id, ramp(0.0)] }
         cracked = (@station.kit_state[:cracked_open] || {}).to_h { |id, turns| [id.to_sym, turns.to_f] }
         valves = @station.kit.valves.keys.to_h { |id| [id, ramp(cracked.fetch(id, 0.0))] }
-        shutoffs.merge(cocks, valves, tee_needle: ramp(0.0), demand: ramp(@variant.demand), downstream_tap: ramp(0.0),
-          supply_pressure: ramp(@variant.pressure_psi))
+        shutoffs.merge(
+          cocks,
+          valves,
+          tee_needle: ramp(0.0),
+          demand: ramp(@variant.demand),
+          downstream_tap: ramp(0.0),
+          supply_pressure: ramp(@variant.pressure_psi)
+        )
       end
 
       def ramp(position) = Hydraulics::Ramp.at(position)
 
       def hose_ends
-        @station.kit.hoses.values.each_with_object({}) do |hose, ends|
-          ends[hose.id] = :free
-          ends[:"#{hose.id}_near"] = :kit if hose.detachable
-        end
+        @station
+          .kit
+          .hoses
+          .values
+          .each_with_object({}) do |hose, ends|
+            ends[hose.id] = :free
+            ends[:"#{hose.id}_near"] = :kit if hose.detachable
+          end
       end
 
       # Each volume below the one before it by the spring between them, so that settling starts near the end.
       def first_water(network)
         pressures = network.nodes.map { |node| first_pressure(node.id) }
-        Hydraulics::State.new(time_s: -SETTLE_S, pressures: pressures.freeze, relief_position: 0.0,
-          air_inlet_fraction: 0.0, air_inlet_target: 0.0, air_present: Array.new(pressures.size, false).freeze,
-          hose_air: Array.new(network.hoses.size, 1.0).freeze, needle_psid: @variant.zero_error_psid).freeze
+        Hydraulics::State.new(
+          time_s: -SETTLE_S,
+          pressures: pressures.freeze,
+          relief_position: 0.0,
+          air_inlet_fraction: 0.0,
+          air_inlet_target: 0.0,
+          air_present: Array.new(pressures.size, false).freeze,
+          hose_air: Array.new(network.hoses.size, 1.0).freeze,
+          needle_psid: @variant.zero_error_psid
+        ).freeze
       end
 
       def first_pressure(node)
@@ -61,10 +97,14 @@ module Nurv
         after_first = supply - @variant.setting(:check_valve_1, :spring_psid, 0.0)
         after_second = after_first - @variant.setting(:check_valve_2, :spring_psid, 0.0)
         case node
-        when :supply, :inlet then supply
-        when :zone, :body then after_first
-        when :outlet, :downstream then after_second
-        else Units.head_psi(@station.kit_state.fetch(:height_in, 0.0).to_f)
+        when :supply, :inlet
+          supply
+        when :zone, :body
+          after_first
+        when :outlet, :downstream
+          after_second
+        else
+          Units.head_psi(@station.kit_state.fetch(:height_in, 0.0).to_f)
         end
       end
     end

@@ -13,8 +13,19 @@ module Nurv
       BRIM_K = 40.0
       TUBE_TOP_IN = 9.0
       FITTING_NODES = {
-        sight_tube: {id: :sight_tube, capacitance: 22.0}, bleed_off_tee: {id: :tee, capacitance: 0.05, tolerance_scale: 20.0},
-        line_gauge: {id: :line_gauge, capacitance: 0.05}
+        sight_tube: {
+          id: :sight_tube,
+          capacitance: 22.0
+        },
+        bleed_off_tee: {
+          id: :tee,
+          capacitance: 0.05,
+          tolerance_scale: 20.0
+        },
+        line_gauge: {
+          id: :line_gauge,
+          capacitance: 0.05
+        }
       }.freeze
       AIR = Hydraulics::Passage::AIR
 
@@ -32,8 +43,13 @@ module Nurv
       def network
         @nodes = nodes
         @index = @nodes.each_with_index.to_h { |node, position| [node.id, position] }
-        Hydraulics::Network.new(nodes: @nodes, edges: edges, cross_capacitances: cross_capacitances, hoses: hoses,
-          gauge: gauge)
+        Hydraulics::Network.new(
+          nodes: @nodes,
+          edges: edges,
+          cross_capacitances: cross_capacitances,
+          hoses: hoses,
+          gauge: gauge
+        )
       end
 
       # Outlets that eyes can see, in drawing order: id of the edge => what it is called.
@@ -49,10 +65,19 @@ module Nurv
 
       def node(data, scale)
         surface = data[:free_surface]
-        surface &&= Hydraulics::Node::FreeSurface.new(surface[:volume_ml] * scale, Units.head_psi(surface[:bottom_in]),
-          Units.head_psi(surface[:top_in]))
-        Hydraulics::Node.new(data[:id].to_sym, data[:capacitance] * scale,
-          tolerance_scale: data.fetch(:tolerance_scale, 1.0), free_surface: surface, hose: data.fetch(:hose, false))
+        surface &&=
+          Hydraulics::Node::FreeSurface.new(
+            surface[:volume_ml] * scale,
+            Units.head_psi(surface[:bottom_in]),
+            Units.head_psi(surface[:top_in])
+          )
+        Hydraulics::Node.new(
+          data[:id].to_sym,
+          data[:capacitance] * scale,
+          tolerance_scale: data.fetch(:tolerance_scale, 1.0),
+          free_surface: surface,
+          hose: data.fetch(:hose, false)
+        )
       end
 
       def cross_capacitances
@@ -63,19 +88,40 @@ module Nurv
         end
       end
 
-      def edges = sources + @assembly.edges.map { |data| assembly_edge(data) } + test_cock_edges + kit_edges + open_ports + hose_edges
+      def edges =
+        sources + @assembly.edges.map { |data| assembly_edge(data) } + test_cock_edges + kit_edges + open_ports +
+          hose_edges
 
       def sources
-        supply = Hydraulics::Source.new(:supply_pipe, @index[:supply], k: SUPPLY_K * scale,
-          pressure_psi: @state.controls.fetch(:supply_pressure), swing_psi: @variant.swing_psi, phases: @variant.phases)
+        supply =
+          Hydraulics::Source.new(
+            :supply_pipe,
+            @index[:supply],
+            k: SUPPLY_K * scale,
+            pressure_psi: @state.controls.fetch(:supply_pressure),
+            swing_psi: @variant.swing_psi,
+            phases: @variant.phases
+          )
         # The demand nobody sees, and the one tap downstream that the tester can open.
-        drawn = %i[demand downstream_tap].map do |id|
-          passage(id, :downstream, AIR, [Hydraulics::Valve.new(:orifice, @state.controls.fetch(id), k: DEMAND_K)], one_way: true)
-        end
-        return [supply, *drawn] unless @variant.back_pressure_psi
+        drawn =
+          %i[demand downstream_tap].map do |id|
+            passage(
+              id,
+              :downstream,
+              AIR,
+              [Hydraulics::Valve.new(:orifice, @state.controls.fetch(id), k: DEMAND_K)],
+              one_way: true
+            )
+          end
+        return supply, *drawn unless @variant.back_pressure_psi
 
-        pump = Hydraulics::Source.new(:back_pressure, @index[:downstream], k: BACK_PRESSURE_K,
-          pressure_psi: Hydraulics::Ramp.at(@variant.back_pressure_psi))
+        pump =
+          Hydraulics::Source.new(
+            :back_pressure,
+            @index[:downstream],
+            k: BACK_PRESSURE_K,
+            pressure_psi: Hydraulics::Ramp.at(@variant.back_pressure_psi)
+          )
         [supply, *drawn, pump]
       end
 
@@ -86,33 +132,60 @@ module Nurv
         set = @variant.edge_settings.fetch(id, {})
         case data[:kind]
         when "shutoff_valve"
-          valve = Hydraulics::Valve.new(:shutoff_valve, @state.controls.fetch(id), k: set.fetch(:leak_k, 0.0), scale: scale)
+          valve =
+            Hydraulics::Valve.new(:shutoff_valve, @state.controls.fetch(id), k: set.fetch(:leak_k, 0.0), scale: scale)
           passage(id, data[:from], data[:to], [valve])
-        when "check_valve" then check_valve(id, data, set)
+        when "check_valve"
+          check_valve(id, data, set)
         when "relief_valve"
-          Hydraulics::ReliefValve.new(id, @index[data[:inlet].to_sym], @index[data[:zone].to_sym], scale: scale,
-            opening_psid: set.fetch(:opening_psid), port_psi: Units.head_psi(data[:port_in]),
-            stuck: set.fetch(:stuck, false), leak_k: set.fetch(:leak_k, 0.0))
+          Hydraulics::ReliefValve.new(
+            id,
+            @index[data[:inlet].to_sym],
+            @index[data[:zone].to_sym],
+            scale: scale,
+            opening_psid: set.fetch(:opening_psid),
+            port_psi: Units.head_psi(data[:port_in]),
+            stuck: set.fetch(:stuck, false),
+            leak_k: set.fetch(:leak_k, 0.0)
+          )
         when "air_inlet"
-          Hydraulics::AirInlet.new(id, @index[data[:body].to_sym], opening_psi: set.fetch(:opening_psi), scale: scale,
-            elevation_psi: Units.head_psi(data[:elevation_in]), stuck: set.fetch(:stuck, false), area: set.fetch(:area, 1.0))
+          Hydraulics::AirInlet.new(
+            id,
+            @index[data[:body].to_sym],
+            opening_psi: set.fetch(:opening_psi),
+            scale: scale,
+            elevation_psi: Units.head_psi(data[:elevation_in]),
+            stuck: set.fetch(:stuck, false),
+            area: set.fetch(:area, 1.0)
+          )
         end
       end
 
       def check_valve(id, data, set)
-        Hydraulics::CheckValve.new(id, @index[data[:from].to_sym], @index[data[:to].to_sym],
-          spring_psid: set.fetch(:spring_psid), softness_psid: data[:softness_psid], leak_k: set.fetch(:leak_k, 0.0),
-          scale: scale, dry_psi: data[:dry_in] && Units.head_psi(data[:dry_in]))
+        Hydraulics::CheckValve.new(
+          id,
+          @index[data[:from].to_sym],
+          @index[data[:to].to_sym],
+          spring_psid: set.fetch(:spring_psid),
+          softness_psid: data[:softness_psid],
+          leak_k: set.fetch(:leak_k, 0.0),
+          scale: scale,
+          dry_psi: data[:dry_in] && Units.head_psi(data[:dry_in])
+        )
       end
 
       # What an open cock leads to: a fitting on it, or air at its own height. A hose has its own edge.
       def test_cock_edges
         @assembly.test_cocks.values.flat_map do |cock|
           case @state.fittings.key(cock.id)
-          when :sight_tube then sight_tube(cock)
-          when :bleed_off_tee then tee(cock)
-          when :line_gauge then [passage(cock.id, cock.node, :line_gauge, [cock_valve(cock)])]
-          else (@state.hose_ends.value?(cock.id) ? [] : [open_cock(cock)])
+          when :sight_tube
+            sight_tube(cock)
+          when :bleed_off_tee
+            tee(cock)
+          when :line_gauge
+            [passage(cock.id, cock.node, :line_gauge, [cock_valve(cock)])]
+          else
+            (@state.hose_ends.value?(cock.id) ? [] : [open_cock(cock)])
           end
         end
       end
@@ -122,22 +195,44 @@ module Nurv
       end
 
       def sight_tube(cock)
-        [passage(cock.id, cock.node, :sight_tube, [cock_valve(cock), Hydraulics::Valve.orifice(HOSE_K)]),
-          passage(:sight_tube_brim, :sight_tube, AIR, [Hydraulics::Valve.orifice(BRIM_K)], air_in: TUBE_TOP_IN, one_way: true)]
+        [
+          passage(cock.id, cock.node, :sight_tube, [cock_valve(cock), Hydraulics::Valve.orifice(HOSE_K)]),
+          passage(
+            :sight_tube_brim,
+            :sight_tube,
+            AIR,
+            [Hydraulics::Valve.orifice(BRIM_K)],
+            air_in: TUBE_TOP_IN,
+            one_way: true
+          )
+        ]
       end
 
       def tee(cock)
         needle = Hydraulics::Valve.new(:needle_valve, @state.controls.fetch(:tee_needle))
-        edges = [passage(cock.id, cock.node, :tee, [cock_valve(cock)]),
-          passage(:tee_needle, :tee, AIR, [needle], air_in: cock.elevation_in)]
+        edges = [
+          passage(cock.id, cock.node, :tee, [cock_valve(cock)]),
+          passage(:tee_needle, :tee, AIR, [needle], air_in: cock.elevation_in)
+        ]
         return edges if @state.hose_ends.value?(cock.id)
 
         # With no hose on it the tee's side stands open.
-        edges << passage(:tee_side, :tee, AIR, [Hydraulics::Valve.orifice(HOSE_K)], air_in: cock.elevation_in, one_way: true)
+        edges << passage(
+          :tee_side,
+          :tee,
+          AIR,
+          [Hydraulics::Valve.orifice(HOSE_K)],
+          air_in: cock.elevation_in,
+          one_way: true
+        )
       end
 
       def cock_valve(cock)
-        Hydraulics::Valve.new(:test_cock, @state.controls.fetch(cock.id), scale: @variant.setting(cock.id, :passage, 1.0))
+        Hydraulics::Valve.new(
+          :test_cock,
+          @state.controls.fetch(cock.id),
+          scale: @variant.setting(cock.id, :passage, 1.0)
+        )
       end
 
       def kit_edges
@@ -145,18 +240,26 @@ module Nurv
           needle = Hydraulics::Valve.new(:needle_valve, @state.controls.fetch(valve.id))
           to = valve.to
           to = :air if port_empty?(to)
-          (to == :air) ? passage(valve.id, valve.from, AIR, [needle], air_in: @state.gauge_in) : passage(valve.id, valve.from, to, [needle])
+          if to == :air
+            passage(valve.id, valve.from, AIR, [needle], air_in: @state.gauge_in)
+          else
+            passage(valve.id, valve.from, to, [needle])
+          end
         end
       end
 
       # A port with no hose stands open, so its side of the gauge feels air.
       def open_ports
-        @kit.open_ports.map { |node| passage(:"port_#{node}", node, AIR, [Hydraulics::Valve.orifice(HOSE_K)], air_in: @state.gauge_in) }
+        @kit.open_ports.map do |node|
+          passage(:"port_#{node}", node, AIR, [Hydraulics::Valve.orifice(HOSE_K)], air_in: @state.gauge_in)
+        end
       end
 
       # The port whose hose was taken off the kit stands open.
       def port_empty?(node)
-        @kit.hoses.each_value.any? { |hose| hose.node == node && @state.hose_ends[:"#{hose.id}_near"].to_s.start_with?("test_cock") }
+        @kit.hoses.each_value.any? do |hose|
+          hose.node == node && @state.hose_ends[:"#{hose.id}_near"].to_s.start_with?("test_cock")
+        end
       end
 
       def hose_edges
@@ -181,23 +284,35 @@ module Nurv
       end
 
       def hoses
-        @kit.hoses.values.map { |hose| Hydraulics::Hose.new(hose.id, @index[hose.node], far_passage: far_id(hose), loop_in: hose.loop_in) }
+        @kit.hoses.values.map do |hose|
+          Hydraulics::Hose.new(hose.id, @index[hose.node], far_passage: far_id(hose), loop_in: hose.loop_in)
+        end
       end
 
       def gauge
         ends = %i[high low].map { |side| @kit.gauge[side] }
         positions = ends.map { |node| @kit.hoses.values.index { |hose| hose.node == node } }
-        Hydraulics::Gauge.new(high: @index[ends[0]], low: @index[ends[1]], hoses: positions.map { |position| position || 0 },
+        Hydraulics::Gauge.new(
+          high: @index[ends[0]],
+          low: @index[ends[1]],
+          hoses: positions.map { |position| position || 0 },
           loops_in: positions.map { |position| position ? loop_in(@kit.hoses.values[position]) : 0.0 },
-          zero_error_psid: @variant.zero_error_psid)
+          zero_error_psid: @variant.zero_error_psid
+        )
       end
 
       # A hose that hangs free has no column of water to lose.
       def loop_in(hose) = (@state.hose_ends.fetch(hose.id) == :free) ? 0.0 : hose.loop_in.to_f
 
       def passage(id, from, to, valves, air_in: 0.0, one_way: false)
-        Hydraulics::Passage.new(id, @index.fetch(from.to_sym), (to == AIR) ? AIR : @index.fetch(to.to_sym), valves,
-          air_psi: Units.head_psi(air_in), one_way: one_way)
+        Hydraulics::Passage.new(
+          id,
+          @index.fetch(from.to_sym),
+          (to == AIR) ? AIR : @index.fetch(to.to_sym),
+          valves,
+          air_psi: Units.head_psi(air_in),
+          one_way: one_way
+        )
       end
     end
   end

@@ -2,7 +2,8 @@
 
 module Nurv
   module Bench
-    # A whole attempt: station, seed and log turned back into spans of the bench. Everything shown or graded is read here.
+    # A whole attempt: station, seed and log turned back into spans of the bench. Everything shown or graded is read
+    # here.
     class Replay
       Entry = Struct.new(:action, :before, :span)
 
@@ -15,13 +16,14 @@ module Nurv
         @variant = variant
         @first = Span.new(variant, Opening.new(variant).state)
         span = @first
-        @entries = log.map do |action|
-          before = span
-          span = span.after(action)
-          Entry.new(action, before, span)
-        rescue RefusedAction => error
-          raise RefusedAction, "act at #{action.at_ms} ms (#{action.kind}): #{error.message}"
-        end
+        @entries =
+          log.map do |action|
+            before = span
+            span = span.after(action)
+            Entry.new(action, before, span)
+          rescue RefusedAction => error
+            raise RefusedAction, "act at #{action.at_ms} ms (#{action.kind}): #{error.message}"
+          end
         freeze
       end
 

@@ -20,16 +20,21 @@ module Nurv
       # @return [State]
       def load(text)
         hash = JSON.parse(text, symbolize_names: true)
-        State.new(**hash,
+        State.new(
+          **hash,
           water: Hydraulics::State.from_h(hash[:water]),
           controls: hash[:controls].transform_values { |ramp| Hydraulics::Ramp.new(*ramp) }.freeze,
           hose_ends: hash[:hose_ends].transform_values(&:to_sym).freeze,
           fittings: hash[:fittings].transform_values(&:to_sym).freeze,
-          canopy: hash[:canopy].to_sym, watching: hash[:watching].to_sym,
+          canopy: hash[:canopy].to_sym,
+          watching: hash[:watching].to_sym,
           looked: hash[:looked].map(&:to_sym).freeze,
           told: hash[:told].map { |pair| pair.map(&:to_sym) }.freeze,
-          flushed: hash[:flushed].map(&:to_sym).freeze, clogged: hash[:clogged].map(&:to_sym).freeze, turned_hoses: hash[:turned_hoses].map(&:to_sym).freeze,
-          notebook: hash[:notebook].map { |item, value, at_s| Note.new(item.to_sym, value, at_s) }.freeze).freeze
+          flushed: hash[:flushed].map(&:to_sym).freeze,
+          clogged: hash[:clogged].map(&:to_sym).freeze,
+          turned_hoses: hash[:turned_hoses].map(&:to_sym).freeze,
+          notebook: hash[:notebook].map { |item, value, at_s| Note.new(item.to_sym, value, at_s) }.freeze
+        ).freeze
       end
     end
   end

@@ -4,40 +4,54 @@ module Nurv
   module Bench
     # A bench after its last act: how everything is set, the water as of the last act that touched it, and the papers.
     #
-    # time_s        Float time of the last act
-    # water         Hydraulics::State as of the last act that touched the water
-    # controls      Hash control => Hydraulics::Ramp
-    # hose_ends     Hash hose => :free or a test cock; :bypass_near is :kit or a test cock
-    # fittings      Hash fitting => test cock
-    # gauge_in      Float height at which the gauge is held above the pipe's centre line
-    # canopy        :on or :off
-    # captured_psid Float shown frozen on a digital face, or nil
-    # watching      :gauge or another thing the eyes are on
-    # looked, told  Arrays of what was looked at, and of [person, topic]
-    # flushed       Array of test cocks that ran for a second with nothing on them; `running` says since when others do
-    # turned_hoses  Array of hoses whose strainer is at the kit's end, where it keeps nothing out of the gauge
-    # clogged       Array of hoses that debris got into
-    # changes       Array of Hash: repairs done, and troubles an instructor put in
-    # findings      Array of what the tester noted as wrong
-    # notebook      Array of Note
-    # report        Hash field => String as last typed
-    # submitted     Boolean
-    State = Struct.new(:time_s, :water, :controls, :hose_ends, :fittings, :gauge_in, :canopy, :captured_psid, :watching,
-      :looked, :told, :findings, :notebook, :report, :submitted, :flushed, :running, :clogged, :turned_hoses, :changes, keyword_init: true) do
-      def with(**changes) = self.class.new(**to_h, **changes).freeze
+    # time_s        Float time of the last act water         Hydraulics::State as of the last act that touched the
+    # water controls      Hash control => Hydraulics::Ramp hose_ends     Hash hose => :free or a test cock;
+    # :bypass_near is :kit or a test cock fittings      Hash fitting => test cock gauge_in      Float height at which
+    # the gauge is held above the pipe's centre line canopy        :on or :off captured_psid Float shown frozen on a
+    # digital face, or nil watching      :gauge or another thing the eyes are on looked, told  Arrays of what was
+    # looked at, and of [person, topic] flushed       Array of test cocks that ran for a second with nothing on them;
+    # `running` says since when others do turned_hoses  Array of hoses whose strainer is at the kit's end, where it
+    # keeps nothing out of the gauge clogged       Array of hoses that debris got into changes       Array of Hash:
+    # repairs done, and troubles an instructor put in findings      Array of what the tester noted as wrong notebook
+    # Array of Note report        Hash field => String as last typed submitted     Boolean
+    State =
+      Struct.new(
+        :time_s,
+        :water,
+        :controls,
+        :hose_ends,
+        :fittings,
+        :gauge_in,
+        :canopy,
+        :captured_psid,
+        :watching,
+        :looked,
+        :told,
+        :findings,
+        :notebook,
+        :report,
+        :submitted,
+        :flushed,
+        :running,
+        :clogged,
+        :turned_hoses,
+        :changes,
+        keyword_init: true
+      ) do
+        def with(**changes) = self.class.new(**to_h, **changes).freeze
 
-      # @return [Float] where a control stands now, or was bound at time_s
-      def position(control, at_s = time_s) = controls.fetch(control).position(at_s)
+        # @return [Float] where a control stands now, or was bound at time_s
+        def position(control, at_s = time_s) = controls.fetch(control).position(at_s)
 
-      # @return [Float] where a control will come to rest
-      def rest_position(control) = controls.fetch(control).to
+        # @return [Float] where a control will come to rest
+        def rest_position(control) = controls.fetch(control).to
 
-      def open?(control) = rest_position(control) > 0.0
+        def open?(control) = rest_position(control) > 0.0
 
-      def closed?(control) = !open?(control)
+        def closed?(control) = !open?(control)
 
-      # @return [Symbol, nil] the hose (or fitting) on this test cock
-      def on_test_cock(cock) = hose_ends.key(cock) || fittings.key(cock)
-    end
+        # @return [Symbol, nil] the hose (or fitting) on this test cock
+        def on_test_cock(cock) = hose_ends.key(cock) || fittings.key(cock)
+      end
   end
 end

@@ -45,12 +45,15 @@ module Nurv
 
       def hoses(ends, index) = ends.all? { |hose, place| state(index).hose_ends[hose] == place.to_sym }
 
-      def hose_on_any(_value, index) = state(index).hose_ends.values.any? { |place| place.to_s.start_with?("test_cock") }
+      def hose_on_any(_value, index) =
+        state(index).hose_ends.values.any? { |place| place.to_s.start_with?("test_cock") }
 
       def hoses_off(_value, index) = !hose_on_any(true, index)
 
       def set(positions, index)
-        positions.all? { |control, wanted| (wanted == "open") ? state(index).open?(control) : state(index).closed?(control) }
+        positions.all? do |control, wanted|
+          (wanted == "open") ? state(index).open?(control) : state(index).closed?(control)
+        end
       end
 
       def fittings(places, index) = places.all? { |fitting, place| state(index).fittings[fitting] == place.to_sym }
@@ -62,12 +65,16 @@ module Nurv
       # Shutoffs as they were when the tester came.
       def as_found(_value, index)
         found = @chronicle.replay.first.state
-        @chronicle.variant.station.assembly.shutoff_valves.all? { |valve| (state(index).rest_position(valve) - found.rest_position(valve)).abs < 0.01 }
+        @chronicle.variant.station.assembly.shutoff_valves.all? do |valve|
+          (state(index).rest_position(valve) - found.rest_position(valve)).abs < 0.01
+        end
       end
 
       # An act that brought a control there from the other position.
       def set_again(positions, index)
-        positions.all? { |control, wanted| @chronicle.turned(index, control) == ((wanted == "open") ? 1 : -1) && set({control => wanted}, index) }
+        positions.all? do |control, wanted|
+          @chronicle.turned(index, control) == ((wanted == "open") ? 1 : -1) && set({control => wanted}, index)
+        end
       end
 
       def was_closed(control, index) = @chronicle.closed_by?(control.to_sym, index)
@@ -99,8 +106,27 @@ module Nurv
 
       def situation(_value, index) = hold?(@step.situation, index)
 
-      REGISTRY = %i[looked looking hoses hose_on_any hoses_off set set_again was_closed fittings fittings_off canopy as_found test_cocks_closed flushed
-        bled reset turning situation].to_h { |name| [name, instance_method(name)] }.merge(told: instance_method(:told?)).freeze
+      REGISTRY =
+        %i[
+          looked
+          looking
+          hoses
+          hose_on_any
+          hoses_off
+          set
+          set_again
+          was_closed
+          fittings
+          fittings_off
+          canopy
+          as_found
+          test_cocks_closed
+          flushed
+          bled
+          reset
+          turning
+          situation
+        ].to_h { |name| [name, instance_method(name)] }.merge(told: instance_method(:told?)).freeze
       private_constant :REGISTRY
     end
   end

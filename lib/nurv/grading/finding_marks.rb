@@ -21,30 +21,65 @@ module Nurv
       private
 
       def finding_line(finding, noted)
-        build(:"finding_#{finding.id}", "Finding: #{finding.label.downcase}", 10, noted ? nil : :finding_missed, "Noted as a finding.",
-          noted ? "Noted." : "Not noted.", moment_of(finding.at))
+        build(
+          :"finding_#{finding.id}",
+          "Finding: #{finding.label.downcase}",
+          10,
+          noted ? nil : :finding_missed,
+          "Noted as a finding.",
+          noted ? "Noted." : "Not noted.",
+          moment_of(finding.at)
+        )
       end
 
       def false_line(at)
-        build(:"false_#{at}", "Finding that is none: #{at.to_s.tr("_", " ")}", 5, :finding_false, "Nothing to note there.", "Noted as a finding.", moment_of(at))
+        build(
+          :"false_#{at}",
+          "Finding that is none: #{at.to_s.tr("_", " ")}",
+          5,
+          :finding_false,
+          "Nothing to note there.",
+          "Noted as a finding.",
+          moment_of(at)
+        )
       end
 
       def stop_line
         index = (0...@chronicle.size).find { |i| @chronicle.action(i).kind == :connect || shut?(i) }
-        build(:stopped, "Stopped where testing must not go on", 30, index ? :went_on : nil, "No hose put on, no shutoff closed.",
-          index ? "The test was begun." : "Stopped.", index && @chronicle.from_s(index))
+        build(
+          :stopped,
+          "Stopped where testing must not go on",
+          30,
+          index ? :went_on : nil,
+          "No hose put on, no shutoff closed.",
+          index ? "The test was begun." : "Stopped.",
+          index && @chronicle.from_s(index)
+        )
       end
 
       def shut?(index) = @station.assembly.shutoff_valves.any? { |valve| @chronicle.turned(index, valve) == -1 }
 
       def moment_of(at)
-        index = (0...@chronicle.size).find { |i| @chronicle.action(i).kind == :find && @chronicle.action(i).name(:finding) == at }
+        index =
+          (0...@chronicle.size).find do |i|
+            @chronicle.action(i).kind == :find && @chronicle.action(i).name(:finding) == at
+          end
         index && @chronicle.from_s(index)
       end
 
       def build(id, title, points, mistake, expected, happened, moment)
-        Line.new(section: :records, id: id, title: title, points: points, earned: mistake ? 0 : points, mistake: mistake, at_s: moment,
-          expected: expected, happened: happened, why: Catalog.default.mistakes.fetch(mistake || :finding_missed).why)
+        Line.new(
+          section: :records,
+          id: id,
+          title: title,
+          points: points,
+          earned: mistake ? 0 : points,
+          mistake: mistake,
+          at_s: moment,
+          expected: expected,
+          happened: happened,
+          why: Catalog.default.mistakes.fetch(mistake || :finding_missed).why
+        )
       end
     end
   end

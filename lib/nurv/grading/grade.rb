@@ -48,7 +48,10 @@ module Nurv
       # The same lines weighed by another policy.
       #
       # @return [Grade, nil] nil where the lines themselves depend on what differs: tolerance, or the procedures
-      def under(other) = (other.tolerance_psid == policy.tolerance_psid && other.procedures == policy.procedures) ? Grade.new(lines, other, procedure) : nil
+      def under(other) =
+        if other.tolerance_psid == policy.tolerance_psid && other.procedures == policy.procedures
+          Grade.new(lines, other, procedure)
+        end
 
       # The same grade with some lines marked otherwise.
       #
@@ -57,7 +60,11 @@ module Nurv
       def overridden(points)
         return self if points.empty?
 
-        Grade.new(lines.map { |line| points.key?(line.key) ? line.otherwise(points[line.key]) : line }, policy, procedure)
+        Grade.new(
+          lines.map { |line| points.key?(line.key) ? line.otherwise(points[line.key]) : line },
+          policy,
+          procedure
+        )
       end
 
       # @return [String] JSON, to be read back by .load
@@ -67,13 +74,22 @@ module Nurv
       # @return [Grade]
       def self.load(text, policy, procedures)
         data = JSON.parse(text, symbolize_names: true)
-        lines = data[:lines].map { |line| Line.new(**line, section: line[:section].to_sym, id: line[:id].to_sym, mistake: line[:mistake]&.to_sym) }
+        lines =
+          data[:lines].map do |line|
+            Line.new(**line, section: line[:section].to_sym, id: line[:id].to_sym, mistake: line[:mistake]&.to_sym)
+          end
         new(lines, policy, procedures.find { |item| item.id.to_s == data[:procedure] } || procedures.first)
       end
 
       def to_h
-        {procedure: procedure.id, policy: policy.id, score: score, pass: pass?, failed_outright: failed_outright,
-         lines: lines.map(&:to_h)}
+        {
+          procedure: procedure.id,
+          policy: policy.id,
+          score: score,
+          pass: pass?,
+          failed_outright: failed_outright,
+          lines: lines.map(&:to_h)
+        }
       end
     end
   end

@@ -4,7 +4,8 @@ module Nurv
   module Grading
     # Grades a log: a pure function of station, seed, log and policy.
     class Grader
-      # Goes up when a rule of grading or a law of the water changes, so that what was worked out before is worked out again.
+      # Goes up when a rule of grading or a law of the water changes, so that what was worked out before is worked out
+      # again.
       RULES = 5
 
       # @param variant [Scenarios::Variant]
@@ -15,7 +16,11 @@ module Nurv
       def self.grade(variant, log, procedure: nil, policy: nil)
         replay = Bench::Replay.new(variant, log)
         policy ||= Catalog.default.policies.fetch(:standard)
-        new(replay, policy.adjust(procedure || variant.station.procedure_named(replay.last.state.report[:procedure])), policy).grade
+        new(
+          replay,
+          policy.adjust(procedure || variant.station.procedure_named(replay.last.state.report[:procedure])),
+          policy
+        ).grade
       end
 
       def initialize(replay, procedure, policy)
@@ -51,7 +56,8 @@ module Nurv
       def readings(chronicle, truth, report, steps) = ReadingMarks.new(chronicle, truth, report, steps, @policy).lines
 
       def paper(chronicle, report, repaired: false)
-        JudgementMarks.new(@truth, report).lines + RecordMarks.new(chronicle, report, stopped: @truth.stopped?, repaired: repaired).lines +
+        JudgementMarks.new(@truth, report).lines +
+          RecordMarks.new(chronicle, report, stopped: @truth.stopped?, repaired: repaired).lines +
           FindingMarks.new(chronicle, @truth).lines
       end
 
@@ -60,7 +66,8 @@ module Nurv
         first = Chronicle.new(@replay, @procedure, window: 0...(@repaired_at || @replay.entries.size))
         report = Reports::FieldReport.new(@procedure, @fields)
         steps = steps_of(first, @truth) { |step| !step.closing? }
-        lines = steps.lines + readings(first, @truth, report, steps) + paper(first, report, repaired: !@repaired_at.nil?) +
+        lines =
+          steps.lines + readings(first, @truth, report, steps) + paper(first, report, repaired: !@repaired_at.nil?) +
           RepairMarks.new(@replay, @truth).lines
         lines + (@repaired_at ? retest(Chronicle.new(@replay, @procedure, window: (@ends_at + 1)..)) : ending(first))
       end
@@ -72,9 +79,12 @@ module Nurv
         truth = Scenarios::Truth.of(@replay.variant.after(@replay.last.state.changes), @procedure, after_repair: true)
         report = Reports::FieldReport.new(@procedure, @fields, retest: true)
         steps = steps_of(chronicle, truth) { |step| !step.opening? && !step.closing? }
-        again = steps.lines + readings(chronicle, truth, report, steps) + JudgementMarks.new(truth, report).results +
+        again =
+          steps.lines + readings(chronicle, truth, report, steps) + JudgementMarks.new(truth, report).results +
           [RecordMarks.new(chronicle, report).notebook]
-        again.map { |line| line.dup.tap { |copy| copy.id, copy.title = :"retest_#{line.id}", "Retest: #{line.title}" } } + ending(chronicle)
+        again.map do |line|
+          line.dup.tap { |copy| copy.id, copy.title = :"retest_#{line.id}", "Retest: #{line.title}" }
+        end + ending(chronicle)
       end
     end
   end

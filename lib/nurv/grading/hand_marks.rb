@@ -2,14 +2,19 @@
 
 module Nurv
   module Grading
-    # Marks steps as a proctor tapped them beside a real bench: done, wrong, or out of order. It stands where StepMarks stands.
+    # Marks steps as a proctor tapped them beside a real bench: done, wrong, or out of order. It stands where
+    # StepMarks stands.
     class HandMarks
       AS = {done: nil, wrong: :marked_wrong, out_of_order: :marked_out_of_order}.freeze
 
       def initialize(chronicle, truth, &wanted)
         @chronicle = chronicle
         @steps = truth.steps.map { |id| chronicle.procedure.step(id) }.select(&wanted || :itself)
-        @marks = (0...chronicle.size).map { |index| chronicle.action(index) }.select { |action| action.kind == :mark }.group_by { |action| action.name(:step) }
+        @marks =
+          (0...chronicle.size)
+            .map { |index| chronicle.action(index) }
+            .select { |action| action.kind == :mark }
+            .group_by { |action| action.name(:step) }
       end
 
       # @return [Array<Line>] the last mark of a step counts
@@ -26,8 +31,19 @@ module Nurv
         as = mark ? mark.name(:as) : :left_out
         mistake = (as == :left_out) ? step.missed : AS.fetch(as)
         earned = {done: step.points, out_of_order: step.points / 2.0}.fetch(as, 0)
-        Line.new(section: :procedure, id: step.id, title: step.title, points: step.points, earned: earned, mistake: mistake,
-          at_s: mark&.time_s, expected: "#{step.title}.", critical: step.critical?, happened: mark ? "Marked by the proctor: #{as.to_s.tr("_", " ")}." : "Not marked.", why: step.why)
+        Line.new(
+          section: :procedure,
+          id: step.id,
+          title: step.title,
+          points: step.points,
+          earned: earned,
+          mistake: mistake,
+          at_s: mark&.time_s,
+          expected: "#{step.title}.",
+          critical: step.critical?,
+          happened: mark ? "Marked by the proctor: #{as.to_s.tr("_", " ")}." : "Not marked.",
+          why: step.why
+        )
       end
     end
   end

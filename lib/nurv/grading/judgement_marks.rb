@@ -21,15 +21,29 @@ module Nurv
         wanted = @report.verdict.components
         wanted.map do |component, result|
           given = @report.result(component)
-          build(:"result_#{component}", "#{Bench::Words::COMPONENTS[component]}: pass or fail", 10, given == result, :wrong_verdict,
-            "“#{words(result)}”, from the readings recorded.", "Recorded “#{words(given)}”.")
+          build(
+            :"result_#{component}",
+            "#{Bench::Words::COMPONENTS[component]}: pass or fail",
+            10,
+            given == result,
+            :wrong_verdict,
+            "“#{words(result)}”, from the readings recorded.",
+            "Recorded “#{words(given)}”."
+          )
         end
       end
 
       def overall
         wanted = @report.verdict.overall
-        build(:overall, "Overall result", 10, @report.overall == wanted, :wrong_overall, "“#{words(wanted)}”.",
-          "Recorded “#{words(@report.overall)}”.")
+        build(
+          :overall,
+          "Overall result",
+          10,
+          @report.overall == wanted,
+          :wrong_overall,
+          "“#{words(wanted)}”.",
+          "Recorded “#{words(@report.overall)}”."
+        )
       end
 
       def diagnosis
@@ -37,30 +51,51 @@ module Nurv
         given = @report.diagnoses
         named = @report.fields[:diagnosis].to_s != ""
         right = named && given.sort == faults.sort
-        build(:diagnosis, "Diagnosis", 20, right, mistake_of(given, faults), "#{describe(faults)}.",
-          named ? "Named: #{describe(given)}." : "Nothing is named.")
+        build(
+          :diagnosis,
+          "Diagnosis",
+          20,
+          right,
+          mistake_of(given, faults),
+          "#{describe(faults)}.",
+          named ? "Named: #{describe(given)}." : "Nothing is named."
+        )
       end
 
       def mistake_of(given, faults)
         leaking_shutoff = faults.include?("shutoff_valve_2:leaks_with_demand")
-        (leaking_shutoff && given.any? { |name| name.start_with?("relief_valve") }) ? :shutoff_called_relief : :wrong_diagnosis
+        if leaking_shutoff && given.any? { |name| name.start_with?("relief_valve") }
+          :shutoff_called_relief
+        else
+          :wrong_diagnosis
+        end
       end
 
       def describe(names)
         return "nothing wrong" if names.empty?
 
-        names.map { |name|
-          component, reason = name.split(":").map(&:to_sym)
-          "#{Bench::Words::COMPONENTS.fetch(component, component)} #{Bench::Words::REASONS.fetch(reason, reason)}"
-        }.join("; ")
+        names
+          .map do |name|
+            component, reason = name.split(":").map(&:to_sym)
+            "#{Bench::Words::COMPONENTS.fetch(component, component)} #{Bench::Words::REASONS.fetch(reason, reason)}"
+          end
+          .join("; ")
       end
 
       def words(result) = result.nil? ? "nothing" : result.to_s.tr("_", " ")
 
       def build(id, title, points, right, mistake, expected, happened)
-        Line.new(section: :judgement, id: id, title: title, points: points, earned: right ? points : 0,
-          mistake: right ? nil : mistake, expected: expected, happened: happened,
-          why: Catalog.default.mistakes.fetch(mistake).why)
+        Line.new(
+          section: :judgement,
+          id: id,
+          title: title,
+          points: points,
+          earned: right ? points : 0,
+          mistake: right ? nil : mistake,
+          expected: expected,
+          happened: happened,
+          why: Catalog.default.mistakes.fetch(mistake).why
+        )
       end
     end
   end

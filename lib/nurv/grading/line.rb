@@ -3,23 +3,37 @@
 module Nurv
   module Grading
     # One line of a grade: what was expected, what happened, at which moment, and what it was worth.
-    Line = Struct.new(:section, :id, :title, :points, :earned, :mistake, :at_s, :expected, :happened, :why, :critical, keyword_init: true) do
-      # Left out altogether, or as good as.
-      def critical_lost? = !!critical && earned.zero? && points.positive?
+    Line =
+      Struct.new(
+        :section,
+        :id,
+        :title,
+        :points,
+        :earned,
+        :mistake,
+        :at_s,
+        :expected,
+        :happened,
+        :why,
+        :critical,
+        keyword_init: true
+      ) do
+        # Left out altogether, or as good as.
+        def critical_lost? = !!critical && earned.zero? && points.positive?
 
-      def full? = earned >= points
+        def full? = earned >= points
 
-      def lost? = !full?
+        def lost? = !full?
 
-      # As an instructor sees it: other points, and with full points no mistake.
-      def otherwise(points)
-        dup.tap do |copy|
-          copy.earned = points
-          copy.mistake = nil if points >= copy.points
+        # As an instructor sees it: other points, and with full points no mistake.
+        def otherwise(points)
+          dup.tap do |copy|
+            copy.earned = points
+            copy.mistake = nil if points >= copy.points
+          end
         end
-      end
 
-      def key = "#{section}.#{id}"
-    end
+        def key = "#{section}.#{id}"
+      end
   end
 end

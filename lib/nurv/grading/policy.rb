@@ -2,17 +2,42 @@
 
 module Nurv
   module Grading
-    # How an exam is run and marked: weights, pass mark, what fails outright, tolerance, time, help, retest, and what an
-    # instructor changed in the procedures.
+    # How an exam is run and marked: weights, pass mark, what fails outright, tolerance, time, help, retest, and what
+    # an instructor changed in the procedures.
     class Policy
       SECTIONS = %i[procedure readings judgement records].freeze
-      RETESTS = {none: "No second attempt", once: "One second attempt, on another variant", open: "As often as the instructor gives it"}.freeze
+      RETESTS = {
+        none: "No second attempt",
+        once: "One second attempt, on another variant",
+        open: "As often as the instructor gives it"
+      }.freeze
 
       # Mistakes an instructor may let fail an exam on their own.
-      OUTRIGHT = %i[went_on not_notified water_on_unannounced never_shown wrong_overall record_wrong
-        left_shut left_open shutoff_opened_fast shutoff_called_relief repair_wrong finding_missed].freeze
+      OUTRIGHT = %i[
+        went_on
+        not_notified
+        water_on_unannounced
+        never_shown
+        wrong_overall
+        record_wrong
+        left_shut
+        left_open
+        shutoff_opened_fast
+        shutoff_called_relief
+        repair_wrong
+        finding_missed
+      ].freeze
 
-      attr_reader :id, :name, :weights, :pass_mark, :tolerance_psid, :fail_outright, :time_limit_min, :retest, :procedures, :data
+      attr_reader :id,
+        :name,
+        :weights,
+        :pass_mark,
+        :tolerance_psid,
+        :fail_outright,
+        :time_limit_min,
+        :retest,
+        :procedures,
+        :data
 
       # @param data [Hash] symbol keys, as in data/policies and as kept with an exam
       def initialize(data)
@@ -32,7 +57,20 @@ module Nurv
         freeze
       end
 
-      KNOWN = %i[id name weights pass_mark tolerance_psid fail_outright time_limit_min critical_fails hints skip_waiting retest procedures].freeze
+      KNOWN = %i[
+        id
+        name
+        weights
+        pass_mark
+        tolerance_psid
+        fail_outright
+        time_limit_min
+        critical_fails
+        hints
+        skip_waiting
+        retest
+        procedures
+      ].freeze
 
       # @param text [String] JSON
       # @raise [DataError] with everything that is wrong with it
@@ -51,12 +89,18 @@ module Nurv
         within = ->(value, range) { value.is_a?(Numeric) && value.to_f.finite? && range.cover?(value) }
         checks = {
           weights: data[:weights].is_a?(Hash) && SECTIONS.all? { |name| within.call(data[:weights][name], 0..1000) },
-          pass_mark: within.call(data[:pass_mark], 0..100), tolerance_psid: within.call(data[:tolerance_psid], 0..15),
-          fail_outright: data[:fail_outright].is_a?(Array) && data[:fail_outright].all? { |id| OUTRIGHT.include?(id.to_s.to_sym) },
-          time_limit_min: data[:time_limit_min].nil? || within.call(data[:time_limit_min], 1..1440), id: data[:id].is_a?(String), name: data[:name].is_a?(String),
-          retest: data[:retest].nil? || RETESTS.key?(data[:retest].to_s.to_sym), procedures: data.fetch(:procedures, {}).is_a?(Hash)
+          pass_mark: within.call(data[:pass_mark], 0..100),
+          tolerance_psid: within.call(data[:tolerance_psid], 0..15),
+          fail_outright:
+            data[:fail_outright].is_a?(Array) && data[:fail_outright].all? { |id| OUTRIGHT.include?(id.to_s.to_sym) },
+          time_limit_min: data[:time_limit_min].nil? || within.call(data[:time_limit_min], 1..1440),
+          id: data[:id].is_a?(String),
+          name: data[:name].is_a?(String),
+          retest: data[:retest].nil? || RETESTS.key?(data[:retest].to_s.to_sym),
+          procedures: data.fetch(:procedures, {}).is_a?(Hash)
         }
-        (data.keys - KNOWN).map { |key| [key.to_s, "is not known here"] } + checks.reject { |_, good| good }.map { |key, _| [key.to_s, "cannot be #{data[key].inspect[0, 60]}"] }
+        (data.keys - KNOWN).map { |key| [key.to_s, "is not known here"] } +
+          checks.reject { |_, good| good }.map { |key, _| [key.to_s, "cannot be #{data[key].inspect[0, 60]}"] }
       end
 
       def to_json(*) = JSON.generate(data)
@@ -78,13 +122,24 @@ module Nurv
       # @return [Array<Array(String, String)>] what a trainee is told before starting
       def summary
         mistakes = Catalog.default.mistakes
-        [["Marked on", weights.map { |name, weight| "#{name.to_s.capitalize} #{format("%g", weight)}" }.join(" · ") + " of #{format("%g", weights.values.sum)}"],
+        [
+          [
+            "Marked on",
+            weights.map { |name, weight| "#{name.to_s.capitalize} #{format("%g", weight)}" }.join(" · ") +
+              " of #{format("%g", weights.values.sum)}"
+          ],
           ["To pass", "#{format("%g", pass_mark)} of 100"],
           ["Fails outright", outright(mistakes)],
           ["Readings", format("within %.1f psid of what the gauge showed you", tolerance_psid)],
           ["Time", time_limit_min ? "#{time_limit_min} minutes; what is done by then is graded" : "no limit"],
-          ["Help", [hints? ? "hints" : nil, skip_waiting? ? "waiting time may be skipped" : nil].compact.join(", ").then { |text| text.empty? ? "none" : text }],
-          ["Second attempt", RETESTS.fetch(retest)]]
+          [
+            "Help",
+            [hints? ? "hints" : nil, skip_waiting? ? "waiting time may be skipped" : nil].compact
+              .join(", ")
+              .then { |text| text.empty? ? "none" : text }
+          ],
+          ["Second attempt", RETESTS.fetch(retest)]
+        ]
       end
 
       private

@@ -23,7 +23,12 @@ module Nurv
         chronicle = Chronicle.new(recent, procedure)
         index = chronicle.size - 1
         fresh = fresh_steps(chronicle, procedure, index).to_h { |id| [id, chronicle.action(index).at_ms] }
-        Progress.new(times: times.merge(fresh), alarms: @alarms + alarm(chronicle, index), last: chronicle.action(index).to_h, procedure: procedure.id)
+        Progress.new(
+          times: times.merge(fresh),
+          alarms: @alarms + alarm(chronicle, index),
+          last: chronicle.action(index).to_h,
+          procedure: procedure.id
+        )
       end
 
       def reached = times.keys
@@ -38,7 +43,10 @@ module Nurv
       end
 
       # @return [Procedures::Step, nil] the first step that is not reached and whose time has come
-      def next_step(procedure) = procedure.steps.find { |step| !step.optional? && step.only.empty? && !reached.include?(step.id) && (step.after - reached).empty? }
+      def next_step(procedure) =
+        procedure.steps.find do |step|
+          !step.optional? && step.only.empty? && !reached.include?(step.id) && (step.after - reached).empty?
+        end
 
       def to_h = {times: times, alarms: alarms, last: last, procedure: procedure}
 
@@ -47,17 +55,22 @@ module Nurv
       private
 
       def fresh_steps(chronicle, procedure, index)
-        procedure.steps.reject { |step| reached.include?(step.id) || (step.after - reached).any? }.select { |step|
-          Conditions.new(chronicle, step).hold?(step.matched, index)
-        }.map(&:id)
+        procedure
+          .steps
+          .reject { |step| reached.include?(step.id) || (step.after - reached).any? }
+          .select { |step| Conditions.new(chronicle, step).hold?(step.matched, index) }
+          .map(&:id)
       end
 
       def alarm(chronicle, index)
         action = chronicle.action(index)
-        mistake = case action.kind
-        when :turn then shutoff_alarm(chronicle, index, action)
-        when :connect then chronicle.variant.station.findings.any?(&:stops?) ? :went_on : nil
-        end
+        mistake =
+          case action.kind
+          when :turn
+            shutoff_alarm(chronicle, index, action)
+          when :connect
+            chronicle.variant.station.findings.any?(&:stops?) ? :went_on : nil
+          end
         mistake ? [[action.at_ms, mistake]] : []
       end
 

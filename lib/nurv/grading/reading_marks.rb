@@ -2,7 +2,8 @@
 
 module Nurv
   module Grading
-    # Marks what was recorded against what the gauge showed this tester, and observations against what was there to see.
+    # Marks what was recorded against what the gauge showed this tester, and observations against what was there to
+    # see.
     class ReadingMarks
       # @param report [Reports::FieldReport]
       # @param step_marks [StepMarks]
@@ -16,8 +17,11 @@ module Nurv
 
       # @return [Array<Line>] one per item that this station's test yields, and one per reading invented beyond them
       def lines
-        expected = @truth.procedure.items.values.select { |item| @truth.values.key?(item.id) || @report.values.key?(item.id) }
-        expected.reject { |item| item.optional? && !@report.values.key?(item.id) }.map { |item| item.reading? ? reading(item) : observation(item) }
+        expected =
+          @truth.procedure.items.values.select { |item| @truth.values.key?(item.id) || @report.values.key?(item.id) }
+        expected
+          .reject { |item| item.optional? && !@report.values.key?(item.id) }
+          .map { |item| item.reading? ? reading(item) : observation(item) }
       end
 
       private
@@ -40,29 +44,42 @@ module Nurv
         return line(item, :apparent_as_confirmed, showed(shown, number), moment) if shown && apparent?(item, number)
 
         seen = moment_shown(item, number)
-        mistake = if seen.nil? then :never_shown
-        elsif event?(item) then (moment.nil? || seen < moment) ? :residual_drip : :opening_read_late
-        else
-          :read_before_steady
-        end
+        mistake =
+          if seen.nil?
+            :never_shown
+          elsif event?(item)
+            (moment.nil? || seen < moment) ? :residual_drip : :opening_read_late
+          else
+            :read_before_steady
+          end
         line(item, mistake, seen ? showed(shown, number) : never(number), seen || moment)
       end
 
-      # No gauge was on record beside a real bench: what a correct tester reads at such a station is what there is to go by.
+      # No gauge was on record beside a real bench: what a correct tester reads at such a station is what there is to
+      # go by.
       def against_truth(item, number)
         wanted = Procedures::Item.number(@truth.values[item.id])
-        line(item, (wanted && close?(item, wanted, number)) ? nil : :reading_off, format("Called out as %.1f.", number), nil)
+        line(
+          item,
+          (wanted && close?(item, wanted, number)) ? nil : :reading_off,
+          format("Called out as %.1f.", number),
+          nil
+        )
       end
 
-      # When this item was there to be read, and what the gauge then showed: the moment jotted, else the discharge, else the
-      # last steady moment of its set-up.
+      # When this item was there to be read, and what the gauge then showed: the moment jotted, else the discharge,
+      # else the last steady moment of its set-up.
       def reference(item)
         passages = passages(item)
         return if passages.empty?
         return event_reference(item, passages) if event?(item)
 
         note = @chronicle.notes(item.id).last
-        within = note && passages.any? { |first, last| note.at_s.between?(@chronicle.from_s(first), @chronicle.to_s_at(last) + 0.01) }
+        within =
+          note &&
+          passages.any? do |first, last|
+            note.at_s.between?(@chronicle.from_s(first), @chronicle.to_s_at(last) + 0.01)
+          end
         moment = within ? note.at_s : @chronicle.to_s_at(passages.last[1])
         [moment, shown(item, @chronicle.replay.span_at(moment - 0.001), moment - 0.001)]
       end
@@ -70,7 +87,7 @@ module Nurv
       def event_reference(item, passages)
         passages.reverse_each do |first, last|
           moment = @chronicle.first_discharge(step_of(item).event, first, last)
-          return [moment, @chronicle.needle_at(moment)] if moment
+          return moment, @chronicle.needle_at(moment) if moment
         end
         nil
       end
@@ -80,7 +97,17 @@ module Nurv
       def step_of(item) = item.step && @truth.procedure.step(item.step)
 
       def passages(item)
-        steps = @truth.procedure.steps.select { |step| step.situation && (step.id == item.step || (event?(item) && step.event == step_of(item).event && step.acts.any? { |act| act[:jot] == item.id.to_s })) }
+        steps =
+          @truth.procedure.steps.select do |step|
+            step.situation &&
+              (
+                step.id == item.step ||
+                  (
+                    event?(item) && step.event == step_of(item).event &&
+                      step.acts.any? { |act| act[:jot] == item.id.to_s }
+                  )
+              )
+          end
         steps.flat_map { |step| @step_marks.situations(step) }.sort
       end
 
@@ -135,21 +162,35 @@ module Nurv
       # Within tolerance as read, that is to the next graduation.
       def close?(item, shown, number) = (shown - number).abs <= tolerance(item) + 0.051
 
-      def showed(shown, number) = shown ? format("Recorded %.1f; the gauge showed %.2f.", number, shown) : format("Recorded %.1f.", number)
+      def showed(shown, number) =
+        shown ? format("Recorded %.1f; the gauge showed %.2f.", number, shown) : format("Recorded %.1f.", number)
 
       def never(number) = format("Recorded %.1f; the gauge never showed that where this could be read.", number)
 
       def line(item, mistake, happened, moment)
-        Line.new(section: :readings, id: item.id, title: item.label, points: 10, earned: mistake ? 0 : 10, mistake: mistake,
-          at_s: moment, expected: expectation(item), happened: happened,
-          why: Catalog.default.mistakes.fetch(mistake || :reading_off).why)
+        Line.new(
+          section: :readings,
+          id: item.id,
+          title: item.label,
+          points: 10,
+          earned: mistake ? 0 : 10,
+          mistake: mistake,
+          at_s: moment,
+          expected: expectation(item),
+          happened: happened,
+          why: Catalog.default.mistakes.fetch(mistake || :reading_off).why
+        )
       end
 
       def expectation(item)
         value = @truth.values[item.id]
         return "Not to be had at this station." unless value
 
-        (item.reading? && Procedures::Item.number(value)) ? "About #{value} #{item.unit} for a correct tester, or what the gauge showed." : "“#{value}”."
+        if item.reading? && Procedures::Item.number(value)
+          "About #{value} #{item.unit} for a correct tester, or what the gauge showed."
+        else
+          "“#{value}”."
+        end
       end
     end
   end

@@ -13,43 +13,87 @@ module Nurv
       end
 
       # @return [Array<Line>]
-      def lines = [identification, (@stopped ? nil : kit), (@station.meter ? meter : nil), completeness, notebook].compact
+      def lines =
+        [identification, (@stopped ? nil : kit), (@station.meter ? meter : nil), completeness, notebook].compact
 
       # The last note of an item must be what the report says.
       def notebook
-        differing = @report.values.keys.select do |item|
-          note = @chronicle.notes(item).last
-          note && !agree?(note.value, @report.values[item])
-        end
+        differing =
+          @report.values.keys.select do |item|
+            note = @chronicle.notes(item).last
+            note && !agree?(note.value, @report.values[item])
+          end
         moment = differing.filter_map { |item| @chronicle.notes(item).last&.at_s }.first
-        build(:notebook, "Notebook and report agree", 10, differing, :notebook_differs, "The same values in both.", moment)
+        build(
+          :notebook,
+          "Notebook and report agree",
+          10,
+          differing,
+          :notebook_differs,
+          "The same values in both.",
+          moment
+        )
       end
 
       private
 
       def meter
-        wrong = {meter_number: :number, meter_reading: :reading}.reject { |field, key| same?(@report.fields[field], @station.meter[key]) }.keys
+        wrong =
+          {meter_number: :number, meter_reading: :reading}.reject do |field, key|
+            same?(@report.fields[field], @station.meter[key])
+          end
+            .keys
         blank = wrong.select { |field| @report.fields[field].to_s.strip.empty? }
-        build(:meter, "Meter", 3, wrong, (wrong - blank).any? ? :record_wrong : :record_incomplete, "As on the meter.")
+        build(
+          :meter,
+          "Meter",
+          3,
+          wrong,
+          (wrong - blank).any? ? :record_wrong : :record_incomplete,
+          "As on the meter."
+        )
       end
 
       def identification
         wrong = Reports::FieldReport::IDENTITY.reject { |field| same?(@report.fields[field], @station.plate[field]) }
         blank = wrong.select { |field| @report.fields[field].to_s.strip.empty? }
-        build(:identification, "Identification of the assembly", 10, wrong, (wrong - blank).any? ? :record_wrong : :record_incomplete,
-          "As on the plate.")
+        build(
+          :identification,
+          "Identification of the assembly",
+          10,
+          wrong,
+          (wrong - blank).any? ? :record_wrong : :record_incomplete,
+          "As on the plate."
+        )
       end
 
       def kit
         wanted = {kit_serial: @station.kit_state[:serial], kit_checked: @station.kit_state[:checked_on]}
         wrong = wanted.keys.reject { |field| same?(@report.fields[field], wanted[field]) }
         blank = wrong.select { |field| @report.fields[field].to_s.strip.empty? }
-        build(:kit, "Kit and its accuracy check", 5, wrong, (wrong - blank).any? ? :record_wrong : :record_incomplete, "As on the kit's label.")
+        build(
+          :kit,
+          "Kit and its accuracy check",
+          5,
+          wrong,
+          (wrong - blank).any? ? :record_wrong : :record_incomplete,
+          "As on the kit's label."
+        )
       end
 
       def completeness
-        blank = (%i[notified signature] + (@repaired ? %i[repairs] : [])).select { |field| @report.fields[field].to_s.strip.empty? }
-        build(:completeness, "Completeness and signature", 5, blank, :record_incomplete, "Who was notified, and a signature.")
+        blank =
+          (%i[notified signature] + (@repaired ? %i[repairs] : [])).select do |field|
+            @report.fields[field].to_s.strip.empty?
+          end
+        build(
+          :completeness,
+          "Completeness and signature",
+          5,
+          blank,
+          :record_incomplete,
+          "Who was notified, and a signature."
+        )
       end
 
       def agree?(noted, reported)
@@ -64,10 +108,20 @@ module Nurv
       def normal(text) = text.to_s.downcase.gsub(/[^a-z0-9.]/, "")
 
       def build(id, title, points, wrong, mistake, expected, moment = nil)
-        names = wrong.map { |field| Reports::FieldReport::HEADER[field] || @report.procedure.items[field]&.label || field }
-        Line.new(section: :records, id: id, title: title, points: points, earned: wrong.empty? ? points : 0,
-          mistake: wrong.empty? ? nil : mistake, at_s: moment, expected: expected,
-          happened: wrong.empty? ? "As it should be." : "Not right: #{names.join(", ")}.", why: Catalog.default.mistakes.fetch(mistake).why)
+        names =
+          wrong.map { |field| Reports::FieldReport::HEADER[field] || @report.procedure.items[field]&.label || field }
+        Line.new(
+          section: :records,
+          id: id,
+          title: title,
+          points: points,
+          earned: wrong.empty? ? points : 0,
+          mistake: wrong.empty? ? nil : mistake,
+          at_s: moment,
+          expected: expected,
+          happened: wrong.empty? ? "As it should be." : "Not right: #{names.join(", ")}.",
+          why: Catalog.default.mistakes.fetch(mistake).why
+        )
       end
     end
   end

@@ -16,35 +16,64 @@ module Nurv
       private
 
       def repair
-        mistake = if @repairs.empty? then @truth.repairs? ? :repair_missing : nil
-        elsif (left & @truth.diagnoses).any? then :repair_wrong
-        elsif !@truth.repairs? then :repair_uncalled
-        end
+        mistake =
+          if @repairs.empty?
+            @truth.repairs? ? :repair_missing : nil
+          elsif (left & @truth.diagnoses).any?
+            :repair_wrong
+          elsif !@truth.repairs?
+            :repair_uncalled
+          end
         build(:repair, "Repair of what failed", 20, mistake, wanted, done)
       end
 
       # What was diagnosed and is still there.
       def left
-        @replay.variant.after(@replay.last.state.changes).station.faults.map { |item| "#{item.fault.component}:#{item.fault.reason}" }
+        @replay
+          .variant
+          .after(@replay.last.state.changes)
+          .station
+          .faults
+          .map { |item| "#{item.fault.component}:#{item.fault.reason}" }
       end
 
       def retested
         return unless @truth.repairs? || @repairs.any?
 
         overall = @replay.last.state.report[:retest_overall].to_s
-        build(:retest, "A full test after the repair", 10, overall.empty? ? :retest_missing : nil, "A full retest with its own readings.",
-          overall.empty? ? "No retest is recorded." : "Retested.")
+        build(
+          :retest,
+          "A full test after the repair",
+          10,
+          overall.empty? ? :retest_missing : nil,
+          "A full retest with its own readings.",
+          overall.empty? ? "No retest is recorded." : "Retested."
+        )
       end
 
       def wanted = @truth.repairs? ? "Mend #{Scenarios::Repair.words(@truth.mending)}." : "Nothing to mend."
 
       def done
-        @repairs.empty? ? "Nothing was mended." : "#{Scenarios::Repair.words(@repairs.map { |entry| [entry.action[:component], entry.action[:action]] })}."
+        if @repairs.empty?
+          "Nothing was mended."
+        else
+          "#{Scenarios::Repair.words(@repairs.map { |entry| [entry.action[:component], entry.action[:action]] })}."
+        end
       end
 
       def build(id, title, points, mistake, expected, happened)
-        Line.new(section: :judgement, id: id, title: title, points: points, earned: mistake ? 0 : points, mistake: mistake,
-          at_s: @repairs.first&.action&.time_s, expected: expected, happened: happened, why: Catalog.default.mistakes.fetch(mistake || :repair_wrong).why)
+        Line.new(
+          section: :judgement,
+          id: id,
+          title: title,
+          points: points,
+          earned: mistake ? 0 : points,
+          mistake: mistake,
+          at_s: @repairs.first&.action&.time_s,
+          expected: expected,
+          happened: happened,
+          why: Catalog.default.mistakes.fetch(mistake || :repair_wrong).why
+        )
       end
     end
   end

@@ -2,8 +2,8 @@
 
 module Nurv
   module Grading
-    # What must be true where a step was recognised. Each requirement is asked of a passage of entries, and answers nil when
-    # it is met, or one sentence saying what happened instead.
+    # What must be true where a step was recognised. Each requirement is asked of a passage of entries, and answers
+    # nil when it is met, or one sentence saying what happened instead.
     class Requirements
       # Turns a second of a needle valve that still count as slow.
       SLOW_TURNS_PER_S = 1.6
@@ -52,9 +52,11 @@ module Nurv
         "Opened in the order #{actual.join(", ")}."
       end
 
-      def opened_before(controls) = sequence(controls, "opened") { |control| @chronicle.last_opened(control.to_sym, @first) }
+      def opened_before(controls) =
+        sequence(controls, "opened") { |control| @chronicle.last_opened(control.to_sym, @first) }
 
-      def closed_before(controls) = sequence(controls, "closed") { |control| @chronicle.last_closed(control.to_sym, @first) }
+      def closed_before(controls) =
+        sequence(controls, "closed") { |control| @chronicle.last_closed(control.to_sym, @first) }
 
       def sequence(controls, verb)
         early, late = controls.map { |control| yield(control) }
@@ -81,9 +83,10 @@ module Nurv
 
       # Looked at the moment the first of the hoses' test cocks let water in.
       def kit_closed(_value)
-        opened = (@first...@chronicle.size).find do |index|
-          %i[test_cock_2 test_cock_3].any? { |cock| @chronicle.turned(index, cock) == 1 }
-        end
+        opened =
+          (@first...@chronicle.size).find do |index|
+            %i[test_cock_2 test_cock_3].any? { |cock| @chronicle.turned(index, cock) == 1 }
+          end
         return unless opened
 
         loose = @chronicle.variant.station.kit.valves.keys.select { |valve| @chronicle.state(opened).open?(valve) }
@@ -95,8 +98,12 @@ module Nurv
 
       # With the strainer at the kit's end, dirt is kept out of nothing.
       def strainers(_value)
-        wrong = @chronicle.state(@first).turned_hoses & @chronicle.state(@first).hose_ends.select { |_, place| place != :free && place != :kit }.keys
-        "The strainer of the #{wrong.map { |hose| Bench::Words.hose(hose) }.join(" and the ")} was at the kit's end." if wrong.any?
+        wrong =
+          @chronicle.state(@first).turned_hoses &
+          @chronicle.state(@first).hose_ends.select { |_, place| place != :free && place != :kit }.keys
+        if wrong.any?
+          "The strainer of the #{wrong.map { |hose| Bench::Words.hose(hose) }.join(" and the ")} was at the kit's end."
+        end
       end
 
       def bled(hoses)
@@ -144,7 +151,14 @@ module Nurv
       # Eyes on the port at the discharge, or all through if it never came.
       def watching(thing)
         moment = @chronicle.first_discharge(@step.event, @first, @last)
-        seen = moment ? [@chronicle.replay.span_at(moment).state.watching] : (@first..@last).map { |index| @chronicle.state(index).watching }
+        seen =
+          (
+            if moment
+              [@chronicle.replay.span_at(moment).state.watching]
+            else
+              (@first..@last).map { |index| @chronicle.state(index).watching }
+            end
+          )
         return if seen.include?(thing.to_sym)
 
         eyes = seen.last
@@ -200,7 +214,12 @@ module Nurv
         return unless truth && truth - reached > 0.25
 
         @moment = @to_s
-        format("The needle sank from %.1f to %.1f with the tee at %.2f turns.", [highest, truth].min, reached, @chronicle.state(@last).rest_position(:tee_needle))
+        format(
+          "The needle sank from %.1f to %.1f with the tee at %.2f turns.",
+          [highest, truth].min,
+          reached,
+          @chronicle.state(@last).rest_position(:tee_needle)
+        )
       end
 
       def reference(item) = @truth_values && Procedures::Item.number(@truth_values[item.to_sym])
@@ -228,9 +247,30 @@ module Nurv
         format("It was judged after %d seconds.", (@to_s - @from_s).round)
       end
 
-      REGISTRY = %i[strainers opened_in_order opened_before closed_before closed_slowly opened_slowly kit_closed bled
-        steady_when_read at_least_turns at_most_turns watching event_or_settled lasted_or_event lasted closed level tube_full tee_not_too_far set_between reopened]
-        .to_h { |name| [name, instance_method(name)] }.freeze
+      REGISTRY =
+        %i[
+          strainers
+          opened_in_order
+          opened_before
+          closed_before
+          closed_slowly
+          opened_slowly
+          kit_closed
+          bled
+          steady_when_read
+          at_least_turns
+          at_most_turns
+          watching
+          event_or_settled
+          lasted_or_event
+          lasted
+          closed
+          level
+          tube_full
+          tee_not_too_far
+          set_between
+          reopened
+        ].to_h { |name| [name, instance_method(name)] }.freeze
       private_constant :REGISTRY
     end
   end

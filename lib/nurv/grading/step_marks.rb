@@ -2,7 +2,8 @@
 
 module Nurv
   module Grading
-    # Marks the steps a correct tester would have taken: where each was done, whether in time, and what was wrong with it.
+    # Marks the steps a correct tester would have taken: where each was done, whether in time, and what was wrong with
+    # it.
     class StepMarks
       # Where a step was recognised: entries first..last, and what was not as it must be.
       Passage = Struct.new(:first, :last, :unmet)
@@ -60,10 +61,25 @@ module Nurv
       def best_passage(step, conditions, since, late)
         all = starts(step.matched, conditions, since)
         in_time = late ? all.select { |first| first <= late } : all
-        (in_time.any? ? in_time : all.first(1)).map { |first|
-          last = step.situation ? last_of(step.matched, conditions, first) : first
-          Passage.new(first, last, Requirements.new(@chronicle, step, first, last, truth_values: @truth_values, truth_flags: @truth_flags, named: @named).unmet)
-        }.min_by.with_index { |passage, order| [passage.unmet.size, order] }
+        (in_time.any? ? in_time : all.first(1))
+          .map do |first|
+            last = step.situation ? last_of(step.matched, conditions, first) : first
+            Passage.new(
+              first,
+              last,
+              Requirements.new(
+                @chronicle,
+                step,
+                first,
+                last,
+                truth_values: @truth_values,
+                truth_flags: @truth_flags,
+                named: @named
+              ).unmet
+            )
+          end
+          .min_by
+          .with_index { |passage, order| [passage.unmet.size, order] }
       end
 
       # Entries at which the clauses begin to hold.
@@ -97,15 +113,35 @@ module Nurv
 
       def done(step, passage)
         mistake, happened, moment = passage.unmet.first
-        Line.new(section: :procedure, id: step.id, title: step.title, points: step.points,
+        Line.new(
+          section: :procedure,
+          id: step.id,
+          title: step.title,
+          points: step.points,
           earned: mistake ? [step.points - step.points * passage.unmet.size / 2.0, 0].max : step.points,
-          mistake: mistake, at_s: moment || @chronicle.from_s(passage.first), expected: "#{step.title}.",
-          happened: happened || "Done.", critical: step.critical?, why: mistake ? Catalog.default.mistakes.fetch(mistake).why : step.why)
+          mistake: mistake,
+          at_s: moment || @chronicle.from_s(passage.first),
+          expected: "#{step.title}.",
+          happened: happened || "Done.",
+          critical: step.critical?,
+          why: mistake ? Catalog.default.mistakes.fetch(mistake).why : step.why
+        )
       end
 
       def missed(step, moment)
-        Line.new(section: :procedure, id: step.id, title: step.title, points: step.points, earned: 0, mistake: step.missed,
-          at_s: moment, expected: "#{step.title}.", happened: moment ? "Not done in time." : "Not done.", critical: step.critical?, why: step.why)
+        Line.new(
+          section: :procedure,
+          id: step.id,
+          title: step.title,
+          points: step.points,
+          earned: 0,
+          mistake: step.missed,
+          at_s: moment,
+          expected: "#{step.title}.",
+          happened: moment ? "Not done in time." : "Not done.",
+          critical: step.critical?,
+          why: step.why
+        )
       end
     end
   end

@@ -2,7 +2,8 @@
 
 module Nurv
   module Hydraulics
-    # A spring-loaded check: opens when the drop across it passes its spring, and leaks when something holds it off its seat.
+    # A spring-loaded check: opens when the drop across it passes its spring, and leaks when something holds it off
+    # its seat.
     #
     # q = 900·e²/(1 + e²)·g(Δp) + leak·g(Δp), e = max(0, (Δp − spring)/softness).
     # Source: engineering estimate, tuned so that the closed valve holds its spring's differential.

@@ -10,10 +10,12 @@ module Nurv
       RELATIVE_TOLERANCE = 4.0e-6
       # Of error in what any one volume holds.
       TOLERANCE_ML = 0.001
-      # A swinging main is followed with less care: it never settles, and a needle that swings is not read to a hundredth.
+      # A swinging main is followed with less care: it never settles, and a needle that swings is not read to a
+      # hundredth.
       SWING_CARELESS = 10.0
 
-      # @return [Array<Array<Float>>] per power of θ from the first, psi per node: pressures inside the step are start + Σ bend[p]·θ^(p+1)
+      # @return [Array<Array<Float>>] per power of θ from the first, psi per node: pressures inside the step are start
+      #   + Σ bend[p]·θ^(p+1)
       attr_reader :bend
       # @return [Array<Float>] psi per node at the end of the step
       attr_reader :pressures
@@ -69,7 +71,11 @@ module Nurv
 
       # The relief valve feels the inlet, though no water passes that way.
       def joined(network)
-        pairs = network.edges.reject { |edge| edge.to_air? || edge.from == Passage::AIR }.map { |edge| [edge.from, edge.to] }
+        pairs =
+          network
+            .edges
+            .reject { |edge| edge.to_air? || edge.from == Passage::AIR }
+            .map { |edge| [edge.from, edge.to] }
         pairs += network.cross_capacitances.map { |from, to, _| [from, to] }
         relief = network.relief_valve
         relief ? pairs << [relief.inlet, relief.zone] : pairs

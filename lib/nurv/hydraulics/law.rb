@@ -16,8 +16,8 @@ module Nurv
       # Secant slope g(d)/d. The true derivative makes an implicit step flip to and fro about zero.
       def slope(drop) = 1.0 / Math.sqrt(drop.abs + EPSILON_PSI)
 
-      # How much of the secant slope goes into the Jacobian: all of it about rest, and beyond the share that makes it the true
-      # derivative. All secant would blunt every step; all true derivative makes steps about rest hunt.
+      # How much of the secant slope goes into the Jacobian: all of it about rest, and beyond the share that makes it
+      # the true derivative. All secant would blunt every step; all true derivative makes steps about rest hunt.
       def steepness(drop)
         size = drop.abs
         (size > EPSILON_PSI) ? (0.5 * size + EPSILON_PSI) / (size + EPSILON_PSI) : 1.0

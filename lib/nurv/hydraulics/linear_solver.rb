@@ -2,8 +2,8 @@
 
 module Nurv
   module Hydraulics
-    # LU of a small row-major matrix in place, without pivoting: ours are diagonally dominant. Which entries can ever be
-    # other than zero is worked out once per network, and only those are touched.
+    # LU of a small row-major matrix in place, without pivoting: ours are diagonally dominant. Which entries can ever
+    # be other than zero is worked out once per network, and only those are touched.
     class LinearSolver
       # Flat positions that can be other than zero, fill-in included.
       attr_reader :cells
@@ -14,7 +14,10 @@ module Nurv
         @size = size
         filled = Array.new(size) { |row| Array.new(size) { |column| row == column } }
         pairs.each { |from, to| filled[from][to] = filled[to][from] = true }
-        @below = Array.new(size) { |pivot| (pivot + 1...size).select { |row| filled[row][pivot] }.each { |row| spread(filled, pivot, row) } }
+        @below =
+          Array.new(size) do |pivot|
+            (pivot + 1...size).select { |row| filled[row][pivot] }.each { |row| spread(filled, pivot, row) }
+          end
         @right = Array.new(size) { |pivot| (pivot + 1...size).select { |column| filled[pivot][column] } }
         @cells = (0...size * size).select { |cell| filled[cell / size][cell % size] }
       end

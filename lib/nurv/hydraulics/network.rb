@@ -4,7 +4,17 @@ module Nurv
   module Hydraulics
     # Nodes joined by edges: an assembly, a kit and the hoses between them, for one way of connecting them.
     class Network
-      attr_reader :nodes, :edges, :index, :hoses, :gauge, :cross_capacitances, :relief_valve, :air_inlet, :sources, :size, :surfaces
+      attr_reader :nodes,
+        :edges,
+        :index,
+        :hoses,
+        :gauge,
+        :cross_capacitances,
+        :relief_valve,
+        :air_inlet,
+        :sources,
+        :size,
+        :surfaces
 
       # @param nodes [Array<Node>]
       # @param edges [Array] anything with flow, stamp, at, moving?
@@ -26,7 +36,8 @@ module Nurv
         @vents = nodes.each_index.map { |node| edges.select { |edge| edge.to_air? && edge.from == node } }
         @hose_edges = hoses.map { |hose| edges_of(hose) }
         @moving_until = edges.flat_map(&:ramps).select { |ramp| ramp.from != ramp.to }
-        @variable = edges.select { |edge| edge.ramps.any? { |ramp| ramp.from != ramp.to } } | @sources.select(&:swings?)
+        @variable =
+          edges.select { |edge| edge.ramps.any? { |ramp| ramp.from != ramp.to } } | @sources.select(&:swings?)
         @swings = @sources.any?(&:swings?)
         @surfaces = nodes.each_index.select { |node| nodes[node].free_surface }
       end
@@ -76,9 +87,12 @@ module Nurv
       def vented?(node, state)
         @vents[node].any? do |edge|
           case edge
-          when ReliefValve then state.relief_position > 0.0
-          when AirInlet then state.air_inlet_fraction > 0.0
-          else edge.conductance > 0.0
+          when ReliefValve
+            state.relief_position > 0.0
+          when AirInlet
+            state.air_inlet_fraction > 0.0
+          else
+            edge.conductance > 0.0
           end
         end
       end

@@ -4,14 +4,16 @@ module Nurv
   module Hydraulics
     # The numbers of the Rosenbrock-W method that the integrator steps by.
     #
-    # Source: ROS34PW2 (Rang and Angermann, 2005): four stages, third order for any Jacobian, L-stable, stiffly accurate, with an
-    # embedded second-order result for the error. Any Jacobian, because ours is a secant about rest; stiffly accurate, because small
-    # volumes between wide openings (an inlet behind its supply pipe, a kit's manifold) have no inertia of their own: their flows
-    # must balance at the end of each step, or water seems to come from nowhere.
+    # Source: ROS34PW2 (Rang and Angermann, 2005): four stages, third order for any Jacobian, L-stable, stiffly
+    # accurate, with an embedded second-order result for the error. Any Jacobian, because ours is a secant about rest;
+    # stiffly accurate, because small volumes between wide openings (an inlet behind its supply pipe, a kit's
+    # manifold) have no inertia of their own: their flows must balance at the end of each step, or water seems to come
+    # from nowhere.
     #
-    # As published, with a (where a stage looks), γ (how it leans on the Jacobian) and b (how stages are weighed), the slopes K of a
-    # step obey M·K_i = q(P + h·Σ a_ij·K_j) + h·J·Σ γ_ij·K_j. Solving for V = Γ·K/γ instead leaves no product with the Jacobian to
-    # form: (M − h·γ·J)·V_i = q(P + h·Σ A_ij·V_j) − M·Σ BACK_ij·V_j, and all weights below are those for V.
+    # As published, with a (where a stage looks), γ (how it leans on the Jacobian) and b (how stages are weighed), the
+    # slopes K of a step obey M·K_i = q(P + h·Σ a_ij·K_j) + h·J·Σ γ_ij·K_j. Solving for V = Γ·K/γ instead leaves no
+    # product with the Jacobian to form: (M − h·γ·J)·V_i = q(P + h·Σ A_ij·V_j) − M·Σ BACK_ij·V_j, and all weights
+    # below are those for V.
     module Scheme
       GAMMA = 0.435866521508459
       STAGES = 4
@@ -20,26 +22,38 @@ module Nurv
       def self.back(lean)
         rows = Array.new(STAGES) { |row| Array.new(STAGES) { |column| (row == column) ? 1.0 : 0.0 } }
         STAGES.times do |row|
-          row.times { |column| rows[row][column] = -(column...row).sum { |middle| lean[row][middle] / GAMMA * rows[middle][column] } }
+          row.times do |column|
+            rows[row][column] = -(column...row).sum { |middle| lean[row][middle] / GAMMA * rows[middle][column] }
+          end
         end
         rows.each(&:freeze).freeze
       end
 
       # Weights of K as weights of V.
-      def self.of_solved(weights) = Array.new(STAGES) { |column| (0...STAGES).sum { |row| weights[row] * BACK[row][column] } }.freeze
+      def self.of_solved(weights) =
+        Array.new(STAGES) { |column| (0...STAGES).sum { |row| weights[row] * BACK[row][column] } }.freeze
 
       private_class_method :back, :of_solved
 
-      a = [[0.0, 0.0, 0.0, 0.0], [0.87173304301691801, 0.0, 0.0, 0.0],
-        [0.84457060015369423, -0.11299064236484185, 0.0, 0.0], [0.0, 0.0, 1.0, 0.0]]
-      lean = [[GAMMA, 0.0, 0.0, 0.0], [-0.87173304301691801, GAMMA, 0.0, 0.0],
+      a = [
+        [0.0, 0.0, 0.0, 0.0],
+        [0.87173304301691801, 0.0, 0.0, 0.0],
+        [0.84457060015369423, -0.11299064236484185, 0.0, 0.0],
+        [0.0, 0.0, 1.0, 0.0]
+      ]
+      lean = [
+        [GAMMA, 0.0, 0.0, 0.0],
+        [-0.87173304301691801, GAMMA, 0.0, 0.0],
         [-0.90338057013044082, 0.054180672388095326, GAMMA, 0.0],
-        [0.24212380706095346, -1.2232505839045147, 0.54526025533510214, GAMMA]]
+        [0.24212380706095346, -1.2232505839045147, 0.54526025533510214, GAMMA]
+      ]
       result = [0.24212380706095346, -1.2232505839045147, 1.5452602553351020, GAMMA]
       embedded = [0.37810903145819369, -0.096042292212423178, 0.5, 0.21793326075422950]
-      inside = [[1.0564298455794094, 2.296429974281067, -1.307599564525376, -1.045260255335102],
+      inside = [
+        [1.0564298455794094, 2.296429974281067, -1.307599564525376, -1.045260255335102],
         [-1.3864882699759573, -8.262611700275677, 7.250979895056055, 2.398120075195581],
-        [0.5721822314575016, 4.742931142090097, -4.398120075195578, -0.9169932983520199]]
+        [0.5721822314575016, 4.742931142090097, -4.398120075195578, -0.9169932983520199]
+      ]
 
       # Row i: what of V_j is taken back in stage i.
       BACK = back(lean)

@@ -35,7 +35,8 @@ module Nurv
       end
 
       # @return [Float] psi of one node
-      def pressure(node, theta) = @start.pressures[node] + theta * (@linear[node] + theta * (@square[node] + theta * @cube[node]))
+      def pressure(node, theta) =
+        @start.pressures[node] + theta * (@linear[node] + theta * (@square[node] + theta * @cube[node]))
 
       # @return [Float] psi of one node over another, as in #pressures
       def difference(high, low, theta) = pressure(high, theta) - pressure(low, theta)

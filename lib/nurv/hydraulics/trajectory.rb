@@ -4,8 +4,8 @@ module Nurv
   module Hydraulics
     # What the water does from one moment on, if nobody touches anything.
     #
-    # Steps are taken as the error allows, never cut to suit whoever asks: the same start gives the same steps, however
-    # often and for whatever time it is asked. Only events that change the equations end a step early.
+    # Steps are taken as the error allows, never cut to suit whoever asks: the same start gives the same steps,
+    # however often and for whatever time it is asked. Only events that change the equations end a step early.
     class Trajectory
       MOST_STEPS = 60_000
       SHORTEST_STEP_S = 1.0e-6
@@ -46,9 +46,9 @@ module Nurv
         self
       end
 
-      # Lets go of the steps that end before this time, for a bench that is looked at for long and worked little: under a main that
-      # swings there are sixteen a second. What comes goes on to the last bit as it would have; asked about what is gone, it
-      # answers with the earliest it still knows.
+      # Lets go of the steps that end before this time, for a bench that is looked at for long and worked little:
+      # under a main that swings there are sixteen a second. What comes goes on to the last bit as it would have;
+      # asked about what is gone, it answers with the earliest it still knows.
       def forget_before(time_s)
         gone = @steps.bsearch_index { |step| step.end_s >= time_s }.to_i
         @steps.shift(gone)
@@ -182,10 +182,17 @@ module Nurv
         @dt = [@dt, dt * MOST_SWEPT / swept].min if swept > MOST_SWEPT / 3.0
       end
 
-      def hose_air_lost(step) = step.start.hose_air.each_index.map { |hose| step.start.hose_air[hose] - step.finish.hose_air[hose] }.max || 0.0
+      def hose_air_lost(step) =
+        step.start.hose_air.each_index.map { |hose| step.start.hose_air[hose] - step.finish.hose_air[hose] }.max ||
+          0.0
 
       def moved(step)
-        step.start.pressures.each_index.map { |node| (step.finish.pressures[node] - step.start.pressures[node]).abs }.max
+        step
+          .start
+          .pressures
+          .each_index
+          .map { |node| (step.finish.pressures[node] - step.start.pressures[node]).abs }
+          .max
       end
 
       # Brings along what is not a pressure: needle, relief valve, air inlet, air in hoses and bodies.
@@ -222,7 +229,10 @@ module Nurv
       # Frames every tenth of a second, and closer where the drive runs, or the needle runs after it.
       def frame_count(step, from, to, needle, lag)
         chase = [(to - needle).abs, 15.0].min * [step.dt / lag, 1.0].min
-        [(step.dt / FRAME_S).ceil, [((to - from).abs / FRAME_PSID).ceil, (chase / FRAME_PSID * 4.0).ceil].max.clamp(1, MOST_FRAMES)].max
+        [
+          (step.dt / FRAME_S).ceil,
+          [((to - from).abs / FRAME_PSID).ceil, (chase / FRAME_PSID * 4.0).ceil].max.clamp(1, MOST_FRAMES)
+        ].max
       end
 
       def follow_needle(step, start, air)
@@ -230,7 +240,14 @@ module Nurv
         lag = gauge.lag_s(air)
         needle = start.needle_psid
         from = gauge.drive(start.pressures, start.hose_air)
-        count = @quiet ? 1 : frame_count(step, from, gauge.felt(step.difference(gauge.high, gauge.low, 1.0), air), needle, lag)
+        count =
+          (
+            if @quiet
+              1
+            else
+              frame_count(step, from, gauge.felt(step.difference(gauge.high, gauge.low, 1.0), air), needle, lag)
+            end
+          )
         dt = step.dt / count
         Array.new(count) do |part|
           to = gauge.felt(step.difference(gauge.high, gauge.low, (part + 1.0) / count), air)

@@ -18,19 +18,36 @@ module Nurv
 
       def header
         plate = @station.plate
-        {make: plate[:make], model: plate[:model], size: plate[:size], serial: plate[:serial],
-         **meter, notified: @station.site.people.values.map(&:name).join(", "),
-         kit_serial: @station.kit_state[:serial].to_s, kit_checked: @station.kit_state[:checked_on].to_s,
-         condition_left: "SOV1 and SOV2 open", signature: "A. N. Expert"}
+        {
+          make: plate[:make],
+          model: plate[:model],
+          size: plate[:size],
+          serial: plate[:serial],
+          **meter,
+          notified: @station.site.people.values.map(&:name).join(", "),
+          kit_serial: @station.kit_state[:serial].to_s,
+          kit_checked: @station.kit_state[:checked_on].to_s,
+          condition_left: "SOV1 and SOV2 open",
+          signature: "A. N. Expert"
+        }
       end
 
-      def meter = @station.meter ? {meter_number: @station.meter[:number].to_s, meter_reading: @station.meter[:reading].to_s} : {}
+      def meter =
+        if @station.meter
+          {meter_number: @station.meter[:number].to_s, meter_reading: @station.meter[:reading].to_s}
+        else
+          {}
+        end
 
       def retest
         return {} unless @run.retest_values
 
         verdict = Reports::Verdict.new(@run.procedure, @run.retest_values)
-        again = @run.retest_values.merge(results(verdict), overall: verdict.overall.to_s).transform_keys { |key| :"#{Reports::FieldReport::RETEST}#{key}" }
+        again =
+          @run
+            .retest_values
+            .merge(results(verdict), overall: verdict.overall.to_s)
+            .transform_keys { |key| :"#{Reports::FieldReport::RETEST}#{key}" }
         {repairs: Scenarios::Repair.words(@run.mending), **again}
       end
 

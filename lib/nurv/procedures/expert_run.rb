@@ -2,8 +2,8 @@
 
 module Nurv
   module Procedures
-    # Carries a procedure's own data out on the simulator, as a tester who makes no mistake, and so finds the truth of a
-    # station: what is read, what is concluded, which steps it calls for.
+    # Carries a procedure's own data out on the simulator, as a tester who makes no mistake, and so finds the truth of
+    # a station: what is read, what is concluded, which steps it calls for.
     class ExpertRun
       include Eyes
 
@@ -43,8 +43,11 @@ module Nurv
         return ["site:must_not_test"] if stopped?
 
         blocked = variant.station.assembly.test_cocks.keys.select { |cock| @flags.include?(:"#{cock}_blocked") }
-        procedure.conclusions.select { |conclusion| follows?(conclusion) }.map { |conclusion| conclusion[:says] }.uniq +
-          blocked.map { |cock| "#{cock}:blocked" }
+        procedure
+          .conclusions
+          .select { |conclusion| follows?(conclusion) }
+          .map { |conclusion| conclusion[:says] }
+          .uniq + blocked.map { |cock| "#{cock}:blocked" }
       end
 
       # @return [Boolean] something was found that forbids the test
@@ -68,7 +71,10 @@ module Nurv
       def ways_to_mend
         diagnoses.filter_map do |name|
           component, reason = name.split(":")
-          fault = Catalog.default.faults.values.find { |item| item.component.to_s == component && item.reason.to_s == reason }
+          fault =
+            Catalog.default.faults.values.find do |item|
+              item.component.to_s == component && item.reason.to_s == reason
+            end
           [component, fault.mended_by.first.to_s] if fault&.mended_by&.any?
         end
       end
@@ -118,11 +124,18 @@ module Nurv
 
         return false if act[:unless]&.all? { |name, value| sees?(name, value, act[:unless]) }
 
-        act[:if].nil? || act[:if].all? { |name, value| %i[by_psid lines].include?(name) || sees?(name, value, act[:if]) }
+        act[:if].nil? ||
+          act[:if].all? { |name, value| %i[by_psid lines].include?(name) || sees?(name, value, act[:if]) }
       end
 
       def act(kind, **fields)
-        action = Bench::Action.new(kind: kind.to_s, at_ms: (@time_s * 1000).round, id: "expert-#{@actions.size + 1}", **fields)
+        action =
+          Bench::Action.new(
+            kind: kind.to_s,
+            at_ms: (@time_s * 1000).round,
+            id: "expert-#{@actions.size + 1}",
+            **fields
+          )
         @span = @span.after(action)
         @actions << action
       end
@@ -175,7 +188,14 @@ module Nurv
 
       def connect(ends, _act)
         ends.each do |hose, place|
-          fields = hose.to_s.end_with?("_near") ? {hose: hose.to_s.delete_suffix("_near"), end: "near"} : {hose: hose.to_s}
+          fields =
+            (
+              if hose.to_s.end_with?("_near")
+                {hose: hose.to_s.delete_suffix("_near"), end: "near"}
+              else
+                {hose: hose.to_s}
+              end
+            )
           turn_round(fields[:hose])
           act(:connect, **fields, to: place)
           pass(1.0)
@@ -333,28 +353,43 @@ module Nurv
         return false if conclusion[:without] && @values.key?(conclusion[:without].to_sym)
 
         return false if conclusion[:buffer_below] && !(procedure.buffer_psid(@values)&.< conclusion[:buffer_below])
-        return false unless conclusion.fetch(:at_least, {}).all? { |item, limit| (number = Item.number(@values[item])) && number >= limit }
+        unless conclusion
+            .fetch(:at_least, {})
+            .all? { |item, limit| (number = Item.number(@values[item])) && number >= limit }
+          return false
+        end
 
         conclusion.fetch(:below, {}).all? { |item, limit| (number = Item.number(@values[item])) && number < limit }
       end
 
       def write_report
         fields = ExpertReport.new(self).fields
-        fields.each do |field, value|
-          act(:fill, field: field.to_s, value: value)
-        end
+        fields.each { |field, value| act(:fill, field: field.to_s, value: value) }
         pass(1.0)
         act(:submit)
       end
 
       VERBS = {
-        tell: instance_method(:tell), look: instance_method(:look), watch: instance_method(:watch),
-        turn: instance_method(:turn), connect: instance_method(:connect), disconnect: instance_method(:disconnect),
-        close: instance_method(:close), wait: instance_method(:wait), until: instance_method(:until_seen),
-        jot: instance_method(:jot), choose: instance_method(:choose), flag: instance_method(:flag),
-        mark: instance_method(:mark), fit: instance_method(:fit), unfit: instance_method(:unfit),
-        level: instance_method(:level), canopy: instance_method(:canopy), adjust: instance_method(:adjust),
-        restore: instance_method(:restore), jot_line: instance_method(:jot_line)
+        tell: instance_method(:tell),
+        look: instance_method(:look),
+        watch: instance_method(:watch),
+        turn: instance_method(:turn),
+        connect: instance_method(:connect),
+        disconnect: instance_method(:disconnect),
+        close: instance_method(:close),
+        wait: instance_method(:wait),
+        until: instance_method(:until_seen),
+        jot: instance_method(:jot),
+        choose: instance_method(:choose),
+        flag: instance_method(:flag),
+        mark: instance_method(:mark),
+        fit: instance_method(:fit),
+        unfit: instance_method(:unfit),
+        level: instance_method(:level),
+        canopy: instance_method(:canopy),
+        adjust: instance_method(:adjust),
+        restore: instance_method(:restore),
+        jot_line: instance_method(:jot_line)
       }.freeze
       private_constant :VERBS
     end

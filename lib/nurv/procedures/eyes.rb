@@ -62,7 +62,8 @@ module Nurv
       def wet?(port, _all) = Eyes.drips?(@span, port.to_sym, @time_s)
 
       # For a second, not just at one moment.
-      def dry?(port, _all) = [0.0, 0.4, 0.8].none? { |back| Eyes.drips?(@span, port.to_sym, [@time_s - back, @span.from_s].max) }
+      def dry?(port, _all) =
+        [0.0, 0.4, 0.8].none? { |back| Eyes.drips?(@span, port.to_sym, [@time_s - back, @span.from_s].max) }
 
       def poppet?(share, _all) = @span.trajectory.air_inlet_at(@time_s) * @span.network.air_inlet.area >= share
 
@@ -71,18 +72,28 @@ module Nurv
         second - first > psi
       end
 
-      def recorded_below?(limits, _all) = limits.all? { |item, limit| (number = Item.number(@values[item])) && number < limit }
+      def recorded_below?(limits, _all) =
+        limits.all? { |item, limit| (number = Item.number(@values[item])) && number < limit }
 
       def below?(psid, _all) = @span.needle_at(@time_s) < psid
 
       def above?(psid, _all) = @span.needle_at(@time_s) >= psid
 
       EYES = {
-        steady: instance_method(:steady?), settled: instance_method(:settled?), bled: instance_method(:bled?),
-        discharging: instance_method(:wet?), fallen_since: instance_method(:fallen_since?), risen_since: instance_method(:risen_since?),
-        swinging_psid: instance_method(:swinging?), needle_below_psid: instance_method(:below?),
-        needle_above_psid: instance_method(:above?), wet: instance_method(:wet?), dry: instance_method(:dry?),
-        poppet: instance_method(:poppet?), recorded_below: instance_method(:recorded_below?), above_by_psi: instance_method(:above_by?)
+        steady: instance_method(:steady?),
+        settled: instance_method(:settled?),
+        bled: instance_method(:bled?),
+        discharging: instance_method(:wet?),
+        fallen_since: instance_method(:fallen_since?),
+        risen_since: instance_method(:risen_since?),
+        swinging_psid: instance_method(:swinging?),
+        needle_below_psid: instance_method(:below?),
+        needle_above_psid: instance_method(:above?),
+        wet: instance_method(:wet?),
+        dry: instance_method(:dry?),
+        poppet: instance_method(:poppet?),
+        recorded_below: instance_method(:recorded_below?),
+        above_by_psi: instance_method(:above_by?)
       }.freeze
       private_constant :EYES
     end

@@ -11,7 +11,14 @@ module Nurv
       # @raise [DataError] where the data says what no item has
       def initialize(data)
         unknown = data.keys - KNOWN
-        raise DataError.new("procedure", unknown.map { |key| ["item #{data[:id]}", "#{key} is not known here; use one of #{KNOWN.join(", ")}"] }) if unknown.any?
+        if unknown.any?
+          raise DataError.new(
+            "procedure",
+            unknown.map do |key|
+              ["item #{data[:id]}", "#{key} is not known here; use one of #{KNOWN.join(", ")}"]
+            end
+          )
+        end
 
         @id = data[:id].to_sym
         @component = data[:component].to_sym

@@ -2,16 +2,49 @@
 
 module Nurv
   module Procedures
-    # A way of testing an assembly, as data: steps in partial order, what is recorded, and what follows from what was seen.
+    # A way of testing an assembly, as data: steps in partial order, what is recorded, and what follows from what was
+    # seen.
     class Procedure
-      attr_reader :overlay, :id, :label, :assembly, :kits, :summary, :steps, :items, :conclusions, :buffer, :steady, :bleed_air_share, :schools
+      attr_reader :overlay,
+        :id,
+        :label,
+        :assembly,
+        :kits,
+        :summary,
+        :steps,
+        :items,
+        :conclusions,
+        :buffer,
+        :steady,
+        :bleed_air_share,
+        :schools
 
-      KNOWN = %i[id label assembly kits summary steps items conclusions buffer steady bleed_air_share schools diagnosis_only].freeze
+      KNOWN = %i[
+        id
+        label
+        assembly
+        kits
+        summary
+        steps
+        items
+        conclusions
+        buffer
+        steady
+        bleed_air_share
+        schools
+        diagnosis_only
+      ].freeze
 
-      # @param overlay [Hash] what an instructor changed: label, limits {item => psid}, points {step => points}, critical {step => true/false}
+      # @param overlay [Hash] what an instructor changed: label, limits {item => psid}, points {step => points},
+      #   critical {step => true/false}
       def initialize(data, overlay = {})
         unknown = data.keys - KNOWN
-        raise DataError.new("procedure #{data[:id]}", unknown.map { |key| [key.to_s, "is not known here; use one of #{KNOWN.join(", ")}"] }) if unknown.any?
+        if unknown.any?
+          raise DataError.new(
+            "procedure #{data[:id]}",
+            unknown.map { |key| [key.to_s, "is not known here; use one of #{KNOWN.join(", ")}"] }
+          )
+        end
 
         @data = data
         @overlay = overlay
@@ -44,7 +77,8 @@ module Nurv
         "below #{buffer[:warn_below_psid]}" if found && found < buffer[:warn_below_psid]
       end
 
-      # @return [Float, nil] psid by which the relief valve opens below check valve 1's differential; nil if either is not recorded
+      # @return [Float, nil] psid by which the relief valve opens below check valve 1's differential; nil if either is
+      #   not recorded
       def buffer_psid(values)
         return unless buffer
 
@@ -60,7 +94,8 @@ module Nurv
       def adjusted(overlay) = overlay.empty? ? self : Procedure.new(@data, overlay)
 
       # Limits as they are in the data, before any overlay.
-      def usual_limits = @data[:items].filter_map { |item| [item[:id].to_sym, item[:at_least]] if item[:at_least] }.to_h
+      def usual_limits =
+        @data[:items].filter_map { |item| [item[:id].to_sym, item[:at_least]] if item[:at_least] }.to_h
 
       private
 
@@ -76,7 +111,12 @@ module Nurv
         %i[below at_least].reduce(conclusion) do |result, side|
           next result unless result[side]
 
-          result.merge(side => result[side].to_h { |item, limit| [item, (limit == usual_limits[item]) ? limits.fetch(item, limit).to_f : limit] })
+          result.merge(
+            side =>
+              result[side].to_h do |item, limit|
+                [item, (limit == usual_limits[item]) ? limits.fetch(item, limit).to_f : limit]
+              end
+          )
         end
       end
 

@@ -4,15 +4,56 @@ module Nurv
   module Procedures
     # One step as data: how it is recognised, what must be true, what it is worth, and how an expert does it.
     class Step
-      attr_reader :id, :title, :points, :why, :mistakes, :after, :before, :matched, :situation, :must, :at_end,
-        :missed, :event, :only, :skip, :acts
+      attr_reader :id,
+        :title,
+        :points,
+        :why,
+        :mistakes,
+        :after,
+        :before,
+        :matched,
+        :situation,
+        :must,
+        :at_end,
+        :missed,
+        :event,
+        :only,
+        :skip,
+        :acts
 
-      KNOWN = %i[id title points critical optional part why mistakes after before matched situation must at_end missed event only skip do].freeze
+      KNOWN = %i[
+        id
+        title
+        points
+        critical
+        optional
+        part
+        why
+        mistakes
+        after
+        before
+        matched
+        situation
+        must
+        at_end
+        missed
+        event
+        only
+        skip
+        do
+      ].freeze
 
       # @raise [DataError] where the data says what no step has
       def initialize(data)
         unknown = data.keys - KNOWN
-        raise DataError.new("procedure", unknown.map { |key| ["step #{data[:id]}", "#{key} is not known here; use one of #{KNOWN.join(", ")}"] }) if unknown.any?
+        if unknown.any?
+          raise DataError.new(
+            "procedure",
+            unknown.map do |key|
+              ["step #{data[:id]}", "#{key} is not known here; use one of #{KNOWN.join(", ")}"]
+            end
+          )
+        end
 
         @id = data[:id].to_sym
         @title = data[:title]

@@ -6,9 +6,23 @@ module Nurv
     class FieldReport
       IDENTITY = %i[make model size serial].freeze
       HEADER = {
-        make: "Make", model: "Model", size: "Size", serial: "Serial number", notified: "Who was notified",
-        meter_number: "Meter number", meter_reading: "Meter reading", kit_serial: "Kit serial", kit_checked: "Kit's last accuracy check", line_pressure: "Line pressure, psi",
-        shutoffs_found: "Shutoffs as found", repairs: "Repair: part and what was done", remarks: "Remarks", time_in: "Time in", time_out: "Time out", condition_left: "Left in service", signature: "Tester's signature"
+        make: "Make",
+        model: "Model",
+        size: "Size",
+        serial: "Serial number",
+        notified: "Who was notified",
+        meter_number: "Meter number",
+        meter_reading: "Meter reading",
+        kit_serial: "Kit serial",
+        kit_checked: "Kit's last accuracy check",
+        line_pressure: "Line pressure, psi",
+        shutoffs_found: "Shutoffs as found",
+        repairs: "Repair: part and what was done",
+        remarks: "Remarks",
+        time_in: "Time in",
+        time_out: "Time out",
+        condition_left: "Left in service",
+        signature: "Tester's signature"
       }.freeze
       # Fields of a retest are those of the test with this before their name.
       RETEST = "retest_"
@@ -31,7 +45,18 @@ module Nurv
       # @param retest [Boolean] read the fields of the test after a repair
       def initialize(procedure, fields, retest: false)
         @procedure = procedure
-        @fields = retest ? fields.filter_map { |key, value| [key.to_s.delete_prefix(RETEST).to_sym, value] if key.to_s.start_with?(RETEST) }.to_h : fields
+        @fields =
+          (
+            if retest
+              fields
+                .filter_map do |key, value|
+                  [key.to_s.delete_prefix(RETEST).to_sym, value] if key.to_s.start_with?(RETEST)
+                end
+                .to_h
+            else
+              fields
+            end
+          )
       end
 
       # @return [Hash{Symbol => String}] recorded items
@@ -50,7 +75,12 @@ module Nurv
       #
       # @return [Array<Symbol>] of :identification, :readings, :overall, :signature
       def blank_parts
-        parts = {identification: IDENTITY.all? { |field| blank?(field) }, readings: values.empty?, overall: overall.nil?, signature: blank?(:signature)}
+        parts = {
+          identification: IDENTITY.all? { |field| blank?(field) },
+          readings: values.empty?,
+          overall: overall.nil?,
+          signature: blank?(:signature)
+        }
         parts.select { |_, blank| blank }.keys
       end
 

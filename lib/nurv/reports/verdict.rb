@@ -11,7 +11,13 @@ module Nurv
       def initialize(procedure, values)
         # An observation that says water was running: what passed then has not been tested.
         @void = procedure.items.values.any? { |item| item.result(values[item.id]) == :void }
-        @components = procedure.items.values.select(&:judges?).group_by(&:component).transform_values { |items| component(items, values) }
+        @components =
+          procedure
+            .items
+            .values
+            .select(&:judges?)
+            .group_by(&:component)
+            .transform_values { |items| component(items, values) }
         freeze
       end
 

@@ -2,8 +2,8 @@
 
 module Nurv
   module Scenarios
-    # Draws what a station leaves open. Each number depends on the seed and its own name only, so that changing one range
-    # does not change what is drawn for another.
+    # Draws what a station leaves open. Each number depends on the seed and its own name only, so that changing one
+    # range does not change what is drawn for another.
     class Draw
       # @param seed [Integer]
       def initialize(seed)
@@ -22,12 +22,16 @@ module Nurv
       private
 
       def fixed(data)
-        result = data.to_h { |key, value| [key, %i[line springs_psid openings_psid kit].include?(key) ? numbers(value, key) : value] }
+        result =
+          data.to_h do |key, value|
+            [key, %i[line springs_psid openings_psid kit].include?(key) ? numbers(value, key) : value]
+          end
         result[:faults] = faults(data[:faults]) if data[:faults]
         result
       end
 
-      def numbers(section, place) = section.to_h { |key, value| [key, range?(value) ? number(value, "#{place}.#{key}") : value] }
+      def numbers(section, place) =
+        section.to_h { |key, value| [key, range?(value) ? number(value, "#{place}.#{key}") : value] }
 
       def range?(value) = value.is_a?(Hash) && value.key?(:from)
 

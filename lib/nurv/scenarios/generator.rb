@@ -2,13 +2,32 @@
 
 module Nurv
   module Scenarios
-    # Makes stations of a given difficulty from a seed. Every one of them can be solved by its procedure: each is tried.
+    # Makes stations of a given difficulty from a seed. Every one of them can be solved by its procedure: each is
+    # tried.
     class Generator
       # How hard a fault is to see, whether there is more than one, and what else is wrong.
       DIFFICULTIES = {
-        easy: {label: "Easy: one plain fault, or none", severities: %i[gross], faults: 1, swing: 0.0, findings: 0},
-        medium: {label: "Medium: one fault that takes care", severities: %i[moderate light], faults: 1, swing: 0.2, findings: 0},
-        hard: {label: "Hard: faults hard to see or two at a time, something to be found by looking", severities: %i[light moderate], faults: 2, swing: 0.3, findings: 1}
+        easy: {
+          label: "Easy: one plain fault, or none",
+          severities: %i[gross],
+          faults: 1,
+          swing: 0.0,
+          findings: 0
+        },
+        medium: {
+          label: "Medium: one fault that takes care",
+          severities: %i[moderate light],
+          faults: 1,
+          swing: 0.2,
+          findings: 0
+        },
+        hard: {
+          label: "Hard: faults hard to see or two at a time, something to be found by looking",
+          severities: %i[light moderate],
+          faults: 2,
+          swing: 0.3,
+          findings: 1
+        }
       }.freeze
       TRIES = 12
       # Nominal sizes, and how a plate says them.
@@ -28,7 +47,8 @@ module Nurv
       end
 
       # @yieldparam done [Integer] how many are made, after each
-      # @return [Array<Station>] one after the other, no two with the same faults next to each other where that can be helped
+      # @return [Array<Station>] one after the other, no two with the same faults next to each other where that can be
+      #   helped
       def stations(count)
         (1..count).each_with_object([]) do |number, made|
           made << station(number, made.last)
@@ -51,35 +71,79 @@ module Nurv
         faults ||= pick_faults(random)
         site = @catalog.sites.values[random.rand(@catalog.sites.size)]
         size_in = SIZES.keys[random.rand(SIZES.size)]
-        Station.new(Nurv.deep_freeze({
-          id: "#{@procedure.id}-#{@difficulty}-#{@seed}-#{number}", title: title(number, faults), assembly: @assembly.id.to_s, size_in: size_in,
-          plate: plate(random, SIZES[size_in]), site: site.id.to_s, line: {pressure_psi: random.rand(48..74), demand: 0.02, swing_psi: @settings[:swing]},
-          springs_psid: around(@assembly.springs_psid, random, 0.12), openings_psid: around(@assembly.openings_psid, random, 0.15),
-          kit: {id: @procedure.kits.first.to_s, face: %w[analogue digital][random.rand(2)], serial: "NK-#{random.rand(500..899)}", checked_on: "2026-0#{random.rand(2..8)}-1#{random.rand(0..9)}"},
-          faults: faults.map { |fault, severity| {id: fault.id.to_s, severity: severity.to_s} }, findings: pick_findings(random), procedures: [@procedure.id.to_s]
-        }), @catalog)
+        Station.new(
+          Nurv.deep_freeze(
+            {
+              id: "#{@procedure.id}-#{@difficulty}-#{@seed}-#{number}",
+              title: title(number, faults),
+              assembly: @assembly.id.to_s,
+              size_in: size_in,
+              plate: plate(random, SIZES[size_in]),
+              site: site.id.to_s,
+              line: {
+                pressure_psi: random.rand(48..74),
+                demand: 0.02,
+                swing_psi: @settings[:swing]
+              },
+              springs_psid: around(@assembly.springs_psid, random, 0.12),
+              openings_psid: around(@assembly.openings_psid, random, 0.15),
+              kit: {
+                id: @procedure.kits.first.to_s,
+                face: %w[analogue digital][random.rand(2)],
+                serial: "NK-#{random.rand(500..899)}",
+                checked_on: "2026-0#{random.rand(2..8)}-1#{random.rand(0..9)}"
+              },
+              faults: faults.map { |fault, severity| {id: fault.id.to_s, severity: severity.to_s} },
+              findings: pick_findings(random),
+              procedures: [@procedure.id.to_s]
+            }
+          ),
+          @catalog
+        )
       end
 
       def plate(random, size)
         make, model = MAKES[random.rand(MAKES.size)]
-        {make: make, model: "#{model} #{@assembly.short[0]}", size: size, serial: "#{make[0]}#{make.split.last[0]}-#{random.rand(10_000..99_999)}", type: @assembly.short}
+        {
+          make: make,
+          model: "#{model} #{@assembly.short[0]}",
+          size: size,
+          serial: "#{make[0]}#{make.split.last[0]}-#{random.rand(10_000..99_999)}",
+          type: @assembly.short
+        }
       end
 
       def pick_faults(random)
         known = @catalog.faults.values.select { |fault| fault.applies_to?(@assembly.id) }
         count = random.rand(0..@settings[:faults]) + ((@difficulty == :easy) ? 0 : 1)
-        known.shuffle(random: random).uniq(&:component).first([count, @settings[:faults]].min)
+        known
+          .shuffle(random: random)
+          .uniq(&:component)
+          .first([count, @settings[:faults]].min)
           .map { |fault| [fault, @settings[:severities][random.rand(@settings[:severities].size)]] }
       end
 
       def pick_findings(random)
-        @catalog.findings.values.reject(&:stops?).sample(random.rand(0..@settings[:findings]), random: random).map { |finding| finding.id.to_s }
+        @catalog
+          .findings
+          .values
+          .reject(&:stops?)
+          .sample(random.rand(0..@settings[:findings]), random: random)
+          .map { |finding| finding.id.to_s }
       end
 
-      def around(values, random, share) = values.to_h { |name, value| [name, (value * (1.0 + share * (2.0 * random.rand - 1.0))).round(1)] }
+      def around(values, random, share) =
+        values.to_h { |name, value| [name, (value * (1.0 + share * (2.0 * random.rand - 1.0))).round(1)] }
 
       def title(number, faults)
-        what = faults.empty? ? "healthy" : faults.map { |fault, severity| "#{fault.label.downcase} (#{severity})" }.join(", ")
+        what =
+          (
+            if faults.empty?
+              "healthy"
+            else
+              faults.map { |fault, severity| "#{fault.label.downcase} (#{severity})" }.join(", ")
+            end
+          )
         "#{@assembly.short} #{@difficulty} #{number}: #{what}"
       end
     end

@@ -2,38 +2,61 @@
 
 module Nurv
   module Scenarios
-    # Principles of operation of an RP: a condition of supply, downstream and checks is put to the same network that every
-    # test runs on, and what comes of it is read off. No case is treated on its own.
+    # Principles of operation of an RP: a condition of supply, downstream and checks is put to the same network that
+    # every test runs on, and what comes of it is read off. No case is treated on its own.
     class Lab
-      Condition = Struct.new(:supply_psi, :downstream_psi, :demand, :check_valve_1, :check_valve_2, :relief_valve, keyword_init: true)
-      # What came of it. Pressures psi, flows mL/s; `crossed_ml` is downstream water that passed check valve 1 towards the supply.
-      Outcome = Struct.new(:inlet_psi, :zone_psi, :outlet_psi, :check_valve_1_ml_s, :check_valve_2_ml_s, :relief_ml_s, :air_in_zone,
-        :crossed_ml, :relief_ran, keyword_init: true) do
-        def protected? = crossed_ml < 0.5
+      Condition =
+        Struct.new(
+          :supply_psi,
+          :downstream_psi,
+          :demand,
+          :check_valve_1,
+          :check_valve_2,
+          :relief_valve,
+          keyword_init: true
+        )
+      # What came of it. Pressures psi, flows mL/s; `crossed_ml` is downstream water that passed check valve 1 towards
+      # the supply.
+      Outcome =
+        Struct.new(
+          :inlet_psi,
+          :zone_psi,
+          :outlet_psi,
+          :check_valve_1_ml_s,
+          :check_valve_2_ml_s,
+          :relief_ml_s,
+          :air_in_zone,
+          :crossed_ml,
+          :relief_ran,
+          keyword_init: true
+        ) do
+          def protected? = crossed_ml < 0.5
 
-        def relief = Bench::Words.flow(relief_ml_s)
+          def relief = Bench::Words.flow(relief_ml_s)
 
-        # The outcome as one would predict it.
-        def words
-          zone = if air_in_zone then "empty"
-          else
-            (zone_psi < inlet_psi - 0.5) ? "below" : "above"
+          # The outcome as one would predict it.
+          def words
+            zone =
+              if air_in_zone
+                "empty"
+              else
+                (zone_psi < inlet_psi - 0.5) ? "below" : "above"
+              end
+            {relief: (relief == :dry) ? "dry" : "wet", zone: zone, protected: protected? ? "yes" : "no"}
           end
-          {relief: (relief == :dry) ? "dry" : "wet", zone: zone, protected: protected? ? "yes" : "no"}
+
+          def check_valve_1 = way(check_valve_1_ml_s)
+
+          def check_valve_2 = way(check_valve_2_ml_s)
+
+          private
+
+          def way(flow)
+            return :shut if flow.abs < 0.02
+
+            flow.positive? ? :forward : :backward
+          end
         end
-
-        def check_valve_1 = way(check_valve_1_ml_s)
-
-        def check_valve_2 = way(check_valve_2_ml_s)
-
-        private
-
-        def way(flow)
-          return :shut if flow.abs < 0.02
-
-          flow.positive? ? :forward : :backward
-        end
-      end
 
       FIRST_PSI = 60.0
       SECONDS = 90.0
@@ -63,12 +86,32 @@ module Nurv
       private
 
       def station(catalog)
-        faults = {check_valve_1: "check_valve_1_fouled", check_valve_2: "check_valve_2_fouled"}
-          .filter_map { |part, fault| {id: fault, severity: "moderate"} if @condition[part].to_s == "fouled" }
+        faults =
+          {check_valve_1: "check_valve_1_fouled", check_valve_2: "check_valve_2_fouled"}.filter_map do |part, fault|
+            {id: fault, severity: "moderate"} if @condition[part].to_s == "fouled"
+          end
         faults << {id: "relief_valve_stuck", severity: "gross"} if @condition.relief_valve.to_s == "stuck"
-        line = {pressure_psi: FIRST_PSI, demand: @condition.demand ? 0.1 : 0.0, back_pressure_psi: @condition.downstream_psi}.compact
-        Station.new(Nurv.deep_freeze(id: "lab", title: "Lab", assembly: "rp", site: "cider_works", plate: {}, line: line,
-          kit: {id: "five_valve"}, faults: faults, procedures: []), catalog)
+        line = {
+          pressure_psi: FIRST_PSI,
+          demand: @condition.demand ? 0.1 : 0.0,
+          back_pressure_psi: @condition.downstream_psi
+        }.compact
+        Station.new(
+          Nurv.deep_freeze(
+            id: "lab",
+            title: "Lab",
+            assembly: "rp",
+            site: "cider_works",
+            plate: {},
+            line: line,
+            kit: {
+              id: "five_valve"
+            },
+            faults: faults,
+            procedures: []
+          ),
+          catalog
+        )
       end
 
       # Carries the share of downstream water along with the flows, upwind.
@@ -88,9 +131,17 @@ module Nurv
       def read
         flows = @span.trajectory.flows_at(SECONDS, %i[check_valve_1 check_valve_2 relief_valve])
         water = @span.water_at(SECONDS)
-        Outcome.new(inlet_psi: pressure(:inlet), zone_psi: pressure(:zone), outlet_psi: pressure(:outlet),
-          check_valve_1_ml_s: flows[:check_valve_1], check_valve_2_ml_s: flows[:check_valve_2], relief_ml_s: @relief_ml / 10.0,
-          air_in_zone: water.air_present[@span.network.index[:zone]], crossed_ml: @crossed_ml, relief_ran: @relief_ran)
+        Outcome.new(
+          inlet_psi: pressure(:inlet),
+          zone_psi: pressure(:zone),
+          outlet_psi: pressure(:outlet),
+          check_valve_1_ml_s: flows[:check_valve_1],
+          check_valve_2_ml_s: flows[:check_valve_2],
+          relief_ml_s: @relief_ml / 10.0,
+          air_in_zone: water.air_present[@span.network.index[:zone]],
+          crossed_ml: @crossed_ml,
+          relief_ran: @relief_ran
+        )
       end
 
       def pressure(node) = @span.pressure_at(SECONDS, node)

@@ -2,73 +2,127 @@
 
 module Nurv
   module Scenarios
-    # What every procedure finds of every fault at every severity, on a usual one-inch assembly: the table in docs/truth-matrix.md.
+    # What every procedure finds of every fault at every severity, on a usual one-inch assembly: the table in
+    # docs/truth-matrix.md.
     class Matrix
       LINE = {pressure_psi: 60, demand: 0.02}.freeze
-      # `found`: the expert names it and nothing else. `hidden`: a full test passes it by. `mistaken`: something else is named too.
-      # `rest` is the truth once all that was named is mended, for a pair of which only one was.
-      Row = Struct.new(:procedure, :fault, :severity, :truth, :rest, keyword_init: true) do
-        def outcome
-          return "found" if truth.solvable?
-          return truth.diagnoses.empty? ? "hidden" : "mistaken for #{truth.diagnoses.join(", ")}" unless part_named?
+      # `found`: the expert names it and nothing else. `hidden`: a full test passes it by. `mistaken`: something else
+      # is named too. `rest` is the truth once all that was named is mended, for a pair of which only one was.
+      Row =
+        Struct.new(:procedure, :fault, :severity, :truth, :rest, keyword_init: true) do
+          def outcome
+            return "found" if truth.solvable?
+            return truth.diagnoses.empty? ? "hidden" : "mistaken for #{truth.diagnoses.join(", ")}" unless part_named?
 
-          "first #{truth.diagnoses.join(", ")}, then #{rest.solvable? ? "the other" : "the other stays hidden"}"
+            "first #{truth.diagnoses.join(", ")}, then #{rest.solvable? ? "the other" : "the other stays hidden"}"
+          end
+
+          # All that is named is really there, but it is not all that is there.
+          def part_named? = truth.diagnoses.any? && (truth.diagnoses - truth.faults).empty?
         end
-
-        # All that is named is really there, but it is not all that is there.
-        def part_named? = truth.diagnoses.any? && (truth.diagnoses - truth.faults).empty?
-      end
 
       def initialize(catalog = Catalog.default)
         @catalog = catalog
       end
 
       # @return [Array<Row>] the healthy assembly first, for each procedure
-      def rows = @rows ||= @catalog.procedures.values.flat_map { |procedure| [row(procedure, nil, nil)] + faulty(procedure) }
+      def rows =
+        @rows ||= @catalog.procedures.values.flat_map { |procedure| [row(procedure, nil, nil)] + faulty(procedure) }
 
       # @return [Station] a usual assembly with at most one fault
       def station(procedure, fault, severity)
         faults = Array(fault).map { |item| {id: item.id.to_s, severity: severity.to_s} }
-        Station.new(Nurv.deep_freeze(id: "matrix", title: "Matrix", assembly: procedure.assembly.to_s, site: "cider_works", line: LINE, faults: faults,
-          plate: {make: "Karrow & Finch", model: "Breakwater", size: "1 in", serial: "KF-1", type: procedure.assembly.to_s.upcase},
-          kit: {id: procedure.kits.first.to_s, serial: "NK-1", checked_on: "2026-03-02"}, procedures: [procedure.id.to_s]), @catalog)
+        Station.new(
+          Nurv.deep_freeze(
+            id: "matrix",
+            title: "Matrix",
+            assembly: procedure.assembly.to_s,
+            site: "cider_works",
+            line: LINE,
+            faults: faults,
+            plate: {
+              make: "Karrow & Finch",
+              model: "Breakwater",
+              size: "1 in",
+              serial: "KF-1",
+              type: procedure.assembly.to_s.upcase
+            },
+            kit: {
+              id: procedure.kits.first.to_s,
+              serial: "NK-1",
+              checked_on: "2026-03-02"
+            },
+            procedures: [procedure.id.to_s]
+          ),
+          @catalog
+        )
       end
 
       # @return [Array<Row>] faults two at a time, both moderate; `fault` is the pair
-      def pairs = @pairs ||= @catalog.procedures.values.flat_map { |procedure| pairs_of(procedure).map { |pair| pair_row(procedure, pair) } }
+      def pairs =
+        @pairs ||=
+          @catalog.procedures.values.flat_map do |procedure|
+            pairs_of(procedure).map { |pair| pair_row(procedure, pair) }
+          end
 
       # @return [Array<Array(Fault, Fault)>] of different components
-      def pairs_of(procedure) = single_faults(procedure).combination(2).reject { |one, other| one.component == other.component }
+      def pairs_of(procedure) =
+        single_faults(procedure).combination(2).reject { |one, other| one.component == other.component }
 
       # @return [Row]
       def pair_row(procedure, pair)
-        row = Row.new(procedure: procedure, fault: pair, severity: :moderate, truth: truth(procedure, pair, :moderate))
+        row =
+          Row.new(procedure: procedure, fault: pair, severity: :moderate, truth: truth(procedure, pair, :moderate))
         named = row.truth.diagnoses
-        row.rest = truth(procedure, pair.reject { |fault| named.include?("#{fault.component}:#{fault.reason}") }, :moderate) if row.part_named? && !row.truth.solvable?
+        if row.part_named? && !row.truth.solvable?
+          row.rest =
+            truth(
+              procedure,
+              pair.reject { |fault| named.include?("#{fault.component}:#{fault.reason}") },
+              :moderate
+            )
+        end
         row
       end
 
       def to_markdown
-        page("Truth matrix", "Regenerated by `bin/nurv matrix > docs/truth-matrix.md`; usual springs and openings, 60 psi, one-inch assembly.\n" \
-          "“Hidden” and “mistaken” are limits of the procedure, and the station check warns of them.",
-          ["fault", "severity", "a correct tester records", "overall", ""], rows) do |row|
+        page(
+          "Truth matrix",
+          "Regenerated by `bin/nurv matrix > docs/truth-matrix.md`; usual springs and openings, 60 psi, " \
+            "one-inch assembly.\n" \
+            "“Hidden” and “mistaken” are limits of the procedure, and the station check warns of them.",
+          ["fault", "severity", "a correct tester records", "overall", ""],
+          rows
+        ) do |row|
           values = row.truth.values.map { |name, value| "#{row.procedure.items[name].label} #{value}" }.join("; ")
           [row.fault&.label || "none", row.severity || "–", values]
         end
       end
 
       def pairs_to_markdown
-        page("Faults in pairs", "Regenerated by `bin/nurv matrix --pairs > docs/truth-pairs.md`; both moderate. One fault may hide another or be taken for it: what\n" \
-          "an instructor's station check warns of. “First …, then” was tried: what was named is mended, and the test done again.",
-          ["one fault", "and another", "overall", ""], pairs) { |row| row.fault.map(&:label) }
+        page(
+          "Faults in pairs",
+          "Regenerated by `bin/nurv matrix --pairs > docs/truth-pairs.md`; both moderate. One fault may hide " \
+            "another or be taken for it: what\n" \
+            "an instructor's station check warns of. “First …, then” was tried: what was named is mended, " \
+            "and the test done again.",
+          ["one fault", "and another", "overall", ""],
+          pairs
+        ) { |row| row.fault.map(&:label) }
       end
 
       private
 
-      def single_faults(procedure) = @catalog.faults.values.select { |fault| fault.applies_to?(procedure.assembly) && !fault.component.to_s.start_with?("test_cock") }
+      def single_faults(procedure) =
+        @catalog.faults.values.select do |fault|
+          fault.applies_to?(procedure.assembly) && !fault.component.to_s.start_with?("test_cock")
+        end
 
       def faulty(procedure)
-        @catalog.faults.values.select { |fault| fault.applies_to?(procedure.assembly) }
+        @catalog
+          .faults
+          .values
+          .select { |fault| fault.applies_to?(procedure.assembly) }
           .flat_map { |fault| Fault::SEVERITIES.map { |severity| row(procedure, fault, severity) } }
       end
 
@@ -80,10 +134,20 @@ module Nurv
 
       # @yield [Row] what stands in its cells before overall and outcome
       def page(title, words, head, list)
-        sections = list.group_by(&:procedure).map do |procedure, own|
-          lines = own.map { |row| [*yield(row), row.truth.verdict.overall.to_s.tr("_", " "), row.outcome] }
-          ["", "## #{procedure.title} (#{procedure.assembly.to_s.upcase})", "", line(head), line(head.map { "---" }), *lines.map { |cells| line(cells) }].join("\n")
-        end
+        sections =
+          list
+            .group_by(&:procedure)
+            .map do |procedure, own|
+              lines = own.map { |row| [*yield(row), row.truth.verdict.overall.to_s.tr("_", " "), row.outcome] }
+              [
+                "",
+                "## #{procedure.title} (#{procedure.assembly.to_s.upcase})",
+                "",
+                line(head),
+                line(head.map { "---" }),
+                *lines.map { |cells| line(cells) }
+              ].join("\n")
+            end
         "# #{title}\n\n#{words}\n#{sections.join("\n")}\n"
       end
 

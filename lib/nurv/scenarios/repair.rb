@@ -20,7 +20,8 @@ module Nurv
 
       # @param list [Array<Array(String, String)>] parts and ways, as a truth has them
       # @return [String] in words
-      def self.words(list, catalog = Catalog.default) = list.map { |part, way| catalog.repairs.fetch(way.to_sym).on(part) }.join("; ")
+      def self.words(list, catalog = Catalog.default) =
+        list.map { |part, way| catalog.repairs.fetch(way.to_sym).on(part) }.join("; ")
     end
   end
 end

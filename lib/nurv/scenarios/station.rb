@@ -2,7 +2,8 @@
 
 module Nurv
   module Scenarios
-    # Assembly + site + line + kit + faults + allowed procedures: one place to be tested at, before a seed fixes its numbers.
+    # Assembly + site + line + kit + faults + allowed procedures: one place to be tested at, before a seed fixes its
+    # numbers.
     class Station
       FaultAt = Struct.new(:fault, :severity)
 
@@ -13,8 +14,25 @@ module Nurv
       # A needle this far off its zero is seen to be off.
       ZERO_SEEN_PSID = 0.15
 
-      attr_reader :id, :title, :assembly, :size_in, :plate, :site, :line, :springs_psid, :openings_psid, :kit,
-        :kit_state, :faults, :procedures, :findings, :data, :catalog, :debris, :meter, :date
+      attr_reader :id,
+        :title,
+        :assembly,
+        :size_in,
+        :plate,
+        :site,
+        :line,
+        :springs_psid,
+        :openings_psid,
+        :kit,
+        :kit_state,
+        :faults,
+        :procedures,
+        :findings,
+        :data,
+        :catalog,
+        :debris,
+        :meter,
+        :date
 
       # @param path [String] a station file
       # @raise [DataError]
@@ -44,7 +62,10 @@ module Nurv
         @openings_psid = @assembly.openings_psid.merge(data[:openings_psid] || {})
         @kit = catalog.kits.fetch(data.dig(:kit, :id).to_sym)
         @kit_state = kit_as_labelled
-        @faults = (data[:faults] || []).reject { |item| item[:one_of] }.map { |item| FaultAt.new(catalog.faults.fetch(item[:id].to_sym), item[:severity].to_sym) }
+        @faults =
+          (data[:faults] || [])
+            .reject { |item| item[:one_of] }
+            .map { |item| FaultAt.new(catalog.faults.fetch(item[:id].to_sym), item[:severity].to_sym) }
         @date = data.fetch(:date, USUAL_DATE).to_s
         @debris = (data[:debris] || []).map(&:to_sym)
         @meter = data[:meter]
@@ -70,7 +91,11 @@ module Nurv
       # The same station allowing only some of its procedures.
       def limited_to(ids)
         kept = data[:procedures].map(&:to_s) & ids.map(&:to_s)
-        (kept.empty? || kept == data[:procedures]) ? self : Station.new(Nurv.deep_freeze(data.merge(procedures: kept)), catalog)
+        if kept.empty? || kept == data[:procedures]
+          self
+        else
+          Station.new(Nurv.deep_freeze(data.merge(procedures: kept)), catalog)
+        end
       end
 
       # @param changes [Array<Hash>] repairs done and troubles put in, in order
@@ -105,24 +130,31 @@ module Nurv
       end
 
       # A label that says no date says nothing against the kit.
-      def out_of_date? = !kit_state[:checked_on].nil? && Date.iso8601(date) - Date.iso8601(kit_state[:checked_on].to_s) > ACCURACY_DAYS
+      def out_of_date? =
+        !kit_state[:checked_on].nil? && Date.iso8601(date) - Date.iso8601(kit_state[:checked_on].to_s) > ACCURACY_DAYS
 
       # A repair takes away every fault of its component that it mends; a trouble is added, or moves the line.
       def change_one(now, change)
         faults = now[:faults] || []
         case change[:kind].to_s
-        when "repair", "clean" then now.merge(faults: faults.reject { |item| mended?(item, change) })
+        when "repair", "clean"
+          now.merge(faults: faults.reject { |item| mended?(item, change) })
         when "inject"
           return now.merge(line: now[:line].merge(swing_psi: change[:swing_psi].to_f)) if change[:swing_psi]
           return now unless change[:fault]
 
-          now.merge(faults: faults.reject { |item| item[:id] == change[:fault] } + [{id: change[:fault], severity: change[:severity]}])
+          now.merge(
+            faults:
+              faults.reject { |item| item[:id] == change[:fault] } +
+                [{id: change[:fault], severity: change[:severity]}]
+          )
         end
       end
 
       def mended?(item, change)
         fault = catalog.faults[item[:id].to_s.to_sym]
-        fault && fault.component.to_s == change[:component].to_s && fault.mended_by.include?(change[:action].to_s.to_sym)
+        fault && fault.component.to_s == change[:component].to_s &&
+          fault.mended_by.include?(change[:action].to_s.to_sym)
       end
     end
   end

@@ -5,15 +5,42 @@ module Nurv
     # Reads the data of a station and says everything that is wrong with it, each with its place.
     class StationCheck
       REQUIRED = %i[id title assembly plate site line kit procedures].freeze
-      KNOWN = (REQUIRED + %i[size_in springs_psid openings_psid faults findings note date debris meter plate_state after_failure]).freeze
+      KNOWN =
+        (
+          REQUIRED +
+            %i[size_in springs_psid openings_psid faults findings note date debris meter plate_state after_failure]
+        ).freeze
       PLATE = %i[make model size serial type].freeze
       KIT = %i[id face serial checked_on zero_error_psid strainer_at_kit height_in cracked_open].freeze
       FAULT = %i[id severity one_of].freeze
       # What shape each part has, before anything is looked up in it.
-      SHAPES = {id: String, title: String, assembly: String, site: String, note: String, plate: Hash, line: Hash, kit: Hash, springs_psid: Hash,
-                openings_psid: Hash, faults: Array, findings: Array, debris: Array, procedures: Array, meter: Hash, date: String,
-                plate_state: String, after_failure: String, size_in: Numeric}.freeze
-      SHAPE_WORDS = {String => "text", Hash => "a mapping of names to values", Array => "a list", Numeric => "a number"}.freeze
+      SHAPES = {
+        id: String,
+        title: String,
+        assembly: String,
+        site: String,
+        note: String,
+        plate: Hash,
+        line: Hash,
+        kit: Hash,
+        springs_psid: Hash,
+        openings_psid: Hash,
+        faults: Array,
+        findings: Array,
+        debris: Array,
+        procedures: Array,
+        meter: Hash,
+        date: String,
+        plate_state: String,
+        after_failure: String,
+        size_in: Numeric
+      }.freeze
+      SHAPE_WORDS = {
+        String => "text",
+        Hash => "a mapping of names to values",
+        Array => "a list",
+        Numeric => "a number"
+      }.freeze
       # Longest text, and longest list.
       MOST = 400
       ID = /\A[\w-]{1,80}\z/
@@ -59,7 +86,9 @@ module Nurv
 
           note(key, "is too long") if value.respond_to?(:size) && !value.is_a?(Numeric) && value.size > MOST
         end
-        note(:id, "should be letters, digits, - and _, like rp_quay") if @data[:id].is_a?(String) && !@data[:id].match?(ID)
+        if @data[:id].is_a?(String) && !@data[:id].match?(ID)
+          note(:id, "should be letters, digits, - and _, like rp_quay")
+        end
         %i[findings debris procedures].each { |key| words(key, @data[key]) }
         scalars(:plate, @data[:plate], PLATE)
         scalars(:meter, @data[:meter], %i[number reading])
@@ -69,7 +98,9 @@ module Nurv
       def words(where, list)
         return unless list.is_a?(Array)
 
-        list.each_with_index { |item, index| note("#{where}[#{index}]", "should be a name, not #{item.inspect[0, 60]}") unless item.is_a?(String) }
+        list.each_with_index do |item, index|
+          note("#{where}[#{index}]", "should be a name, not #{item.inspect[0, 60]}") unless item.is_a?(String)
+        end
       end
 
       def scalars(where, section, known)
@@ -83,18 +114,23 @@ module Nurv
       end
 
       # Text, or a number that was written without quotes.
-      def plain?(value) = (value.is_a?(String) || (value.is_a?(Numeric) && value.to_f.finite?)) && value.to_s.size <= 80
+      def plain?(value) =
+        (value.is_a?(String) || (value.is_a?(Numeric) && value.to_f.finite?)) && value.to_s.size <= 80
 
       def check_kit_shape
         kit = @data[:kit]
         (kit.keys - KIT).each { |key| note("kit.#{key}", "is not known here; use one of #{KIT.join(", ")}") }
         note("kit.id", "should be a name") unless kit[:id].is_a?(String)
         note("kit.serial", "should be text") unless kit[:serial].nil? || plain?(kit[:serial])
-        note("kit.strainer_at_kit", "should be a list of hoses") unless kit[:strainer_at_kit].nil? || kit[:strainer_at_kit].is_a?(Array)
+        unless kit[:strainer_at_kit].nil? || kit[:strainer_at_kit].is_a?(Array)
+          note("kit.strainer_at_kit", "should be a list of hoses")
+        end
         words("kit.strainer_at_kit", kit[:strainer_at_kit])
         range("kit.height_in", kit[:height_in], HEIGHTS)
         cracked = kit[:cracked_open]
-        return note("kit.cracked_open", "should be a mapping of kit valves to turns") unless cracked.nil? || cracked.is_a?(Hash)
+        unless cracked.nil? || cracked.is_a?(Hash)
+          return note("kit.cracked_open", "should be a mapping of kit valves to turns")
+        end
 
         cracked&.each { |valve, turns| number("kit.cracked_open.#{valve}", turns, 0..1) }
       end
@@ -111,8 +147,14 @@ module Nurv
         note("kit.face", "should be analogue or digital") unless [nil, "analogue", "digital"].include?(face)
         kit = @catalog.kits[@data.dig(:kit, :id).to_s.to_sym]
         strainers = @data.dig(:kit, :strainer_at_kit) || []
-        strainers.each { |hose| note("kit.strainer_at_kit", "#{hose.inspect} is not a hose of this kit") unless kit&.hoses&.key?(hose.to_sym) }
-        (@data.dig(:kit, :cracked_open) || {}).each_key { |valve| note("kit.cracked_open.#{valve}", "is not a valve of this kit") unless kit&.valves&.key?(valve) }
+        strainers.each do |hose|
+          unless kit&.hoses&.key?(hose.to_sym)
+            note("kit.strainer_at_kit", "#{hose.inspect} is not a hose of this kit")
+          end
+        end
+        (@data.dig(:kit, :cracked_open) || {}).each_key do |valve|
+          note("kit.cracked_open.#{valve}", "is not a valve of this kit") unless kit&.valves&.key?(valve)
+        end
         range("kit.zero_error_psid", @data.dig(:kit, :zero_error_psid), -3..3)
       end
 
@@ -173,7 +215,9 @@ module Nurv
       def check_fault(where, item)
         return note(where, "should be a mapping with id and severity") unless item.is_a?(Hash)
 
-        (item.keys - FAULT).each { |key| note("#{where}.#{key}", "is not known here; use one of #{FAULT.join(", ")}") }
+        (item.keys - FAULT).each do |key|
+          note("#{where}.#{key}", "is not known here; use one of #{FAULT.join(", ")}")
+        end
         return check_choices(where, item[:one_of]) if item.key?(:one_of)
         return if item[:id] == "none" && where.include?("one_of")
 
@@ -186,20 +230,26 @@ module Nurv
       end
 
       def check_choices(where, list)
-        return note("#{where}.one_of", "should be a list of faults to draw one of") unless list.is_a?(Array) && list.any? && !where.include?("one_of")
+        unless list.is_a?(Array) && list.any? && !where.include?("one_of")
+          return note("#{where}.one_of", "should be a list of faults to draw one of")
+        end
 
         list.each_with_index { |choice, index| check_fault("#{where}.one_of[#{index}]", choice) }
       end
 
       def check_findings
-        (@data[:findings] || []).each_with_index { |name, index| known("findings[#{index}]", name, @catalog.findings) }
+        (@data[:findings] || []).each_with_index do |name, index|
+          known("findings[#{index}]", name, @catalog.findings)
+        end
       end
 
       def check_extras
         one_of(:plate_state, %w[clean corroded])
         one_of(:after_failure, %w[report repair_and_retest])
         cocks = assembly ? assembly.test_cocks.keys.map(&:to_s) : []
-        (@data[:debris] || []).each_with_index { |name, index| note("debris[#{index}]", "#{name.inspect} is not a test cock here") unless cocks.include?(name.to_s) }
+        (@data[:debris] || []).each_with_index do |name, index|
+          note("debris[#{index}]", "#{name.inspect} is not a test cock here") unless cocks.include?(name.to_s)
+        end
         meter = @data[:meter]
         note(:meter, "should be a mapping with number and reading") if meter && meter.keys.sort != %i[number reading]
         date(:date, @data[:date])
@@ -207,7 +257,9 @@ module Nurv
       end
 
       def one_of(key, words)
-        note(key, "should be #{words.join(" or ")}, not #{@data[key].inspect}") unless @data[key].nil? || words.include?(@data[key])
+        unless @data[key].nil? || words.include?(@data[key])
+          note(key, "should be #{words.join(" or ")}, not #{@data[key].inspect}")
+        end
       end
 
       def date(where, value)
@@ -224,9 +276,13 @@ module Nurv
           procedure = @catalog.procedures[name.to_s.to_sym]
           next note("procedures[#{index}]", "#{name.inspect} is not a known procedure") unless procedure
 
-          note("procedures[#{index}]", "#{name} is not for this assembly") if assembly && procedure.assembly != assembly.id
+          if assembly && procedure.assembly != assembly.id
+            note("procedures[#{index}]", "#{name} is not for this assembly")
+          end
           kit = @data.dig(:kit, :id).to_s.to_sym
-          note("procedures[#{index}]", "#{name} cannot be done with the kit #{kit}") unless procedure.kits.include?(kit)
+          unless procedure.kits.include?(kit)
+            note("procedures[#{index}]", "#{name} cannot be done with the kit #{kit}")
+          end
         end
       end
     end

@@ -16,12 +16,13 @@ module Nurv
       def self.of(variant, procedure, after_repair: false)
         variant = Variant.new(variant.station.as_reported, variant.seed) if after_repair
         key = [variant.station.data, variant.seed, procedure.id, procedure.overlay]
-        LOCK.synchronize { CACHE[key] } || new(variant, procedure).tap do |truth|
-          LOCK.synchronize do
-            CACHE.shift if CACHE.size >= CACHE_SIZE
-            CACHE[key] = truth
+        LOCK.synchronize { CACHE[key] } ||
+          new(variant, procedure).tap do |truth|
+            LOCK.synchronize do
+              CACHE.shift if CACHE.size >= CACHE_SIZE
+              CACHE[key] = truth
+            end
           end
-        end
       end
 
       def initialize(variant, procedure)
@@ -47,7 +48,8 @@ module Nurv
 
       def stopped? = run.stopped?
 
-      def inner_faults = @variant.station.faults.map { |item| "#{item.fault.component}:#{item.fault.reason}" } + line_faults
+      def inner_faults =
+        @variant.station.faults.map { |item| "#{item.fault.component}:#{item.fault.reason}" } + line_faults
 
       def diagnoses = run.diagnoses
 
@@ -79,7 +81,8 @@ module Nurv
       private
 
       # A main that swings this much cannot be read with two hoses.
-      def line_faults = (@variant.swing_psi > 0.4 && procedure.concludes?("supply:fluctuates")) ? ["supply:fluctuates"] : []
+      def line_faults =
+        (@variant.swing_psi > 0.4 && procedure.concludes?("supply:fluctuates")) ? ["supply:fluctuates"] : []
     end
   end
 end

@@ -31,7 +31,8 @@ module Nurv
 
       def zero_error_psid = station.zero_error_psid
 
-      def back_pressure_psi = station.faults.filter_map { |item| item.fault.back_pressure_psi }.first || line[:back_pressure_psi]&.to_f
+      def back_pressure_psi =
+        station.faults.filter_map { |item| item.fault.back_pressure_psi }.first || line[:back_pressure_psi]&.to_f
 
       # Opening 0..1 of the taps downstream when the tester arrives.
       def demand = station.faults.filter_map { |item| item.fault.demand }.first || line.fetch(:demand, 0.0).to_f

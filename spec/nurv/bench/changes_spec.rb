@@ -7,9 +7,15 @@ RSpec.describe "What changes a bench for good" do
     faults = {check_valve_1_fouled: :gross, relief_valve_opens_low: :moderate}
     left = ->(*changes) { variant_after(changes, faults: faults).station.faults.map { |item| item.fault.id } }
     expect(left.call).to eq(%i[check_valve_1_fouled relief_valve_opens_low])
-    expect(left.call({kind: "repair", component: "check_valve_1", action: "clean_seat"})).to eq(%i[relief_valve_opens_low])
-    expect(left.call({kind: "repair", component: "check_valve_1", action: "new_spring"})).to eq(%i[check_valve_1_fouled relief_valve_opens_low])
-    expect(left.call({kind: "repair", component: "check_valve_2", action: "clean_seat"})).to eq(%i[check_valve_1_fouled relief_valve_opens_low])
+    expect(left.call({kind: "repair", component: "check_valve_1", action: "clean_seat"})).to eq(
+      %i[relief_valve_opens_low]
+    )
+    expect(left.call({kind: "repair", component: "check_valve_1", action: "new_spring"})).to eq(
+      %i[check_valve_1_fouled relief_valve_opens_low]
+    )
+    expect(left.call({kind: "repair", component: "check_valve_2", action: "clean_seat"})).to eq(
+      %i[check_valve_1_fouled relief_valve_opens_low]
+    )
   end
 
   it "puts trouble in once, however often it is said, and moves no other number" do
@@ -27,8 +33,14 @@ RSpec.describe "What changes a bench for good" do
     bench.act(:inject, fault: "check_valve_1_fouled", severity: "gross").wait(10)
     expect(steady).to be_within(0.1).of(8.0)
     expect(bench.needle).to be < 4.0
-    expect { bench.act(:inject, fault: "air_inlet_stuck", severity: "gross") }.to raise_error(Nurv::RefusedAction, /cannot happen/)
-    expect { bench.act(:inject, fault: "relief_valve_stuck", severity: "awful") }.to raise_error(Nurv::RefusedAction, /severity/)
+    expect { bench.act(:inject, fault: "air_inlet_stuck", severity: "gross") }.to raise_error(
+      Nurv::RefusedAction,
+      /cannot happen/
+    )
+    expect { bench.act(:inject, fault: "relief_valve_stuck", severity: "awful") }.to raise_error(
+      Nurv::RefusedAction,
+      /severity/
+    )
     expect { bench.act(:inject) }.to raise_error(Nurv::RefusedAction, /Say which trouble/)
   end
 
@@ -41,10 +53,33 @@ RSpec.describe "What changes a bench for good" do
   end
 
   it "keeps flushed, clogged, turned and changed things through a snapshot" do
-    bench = tester(debris: ["test_cock_2"], faults: {test_cock_3_blocked: :light}, kit: {id: "five_valve", serial: "NK-1", checked_on: "2026-03-02", strainer_at_kit: ["high"]})
-    bench.turn(:test_cock_4, 1.0).wait(2).turn(:test_cock_4, 0.0).wait(1).act(:clean, at: "test_cock_3").connect(high: :test_cock_2).turn(:test_cock_2, 1.0).turn(:test_cock_1, 1.0).wait(3)
+    bench =
+      tester(
+        debris: ["test_cock_2"],
+        faults: {
+          test_cock_3_blocked: :light
+        },
+        kit: {
+          id: "five_valve",
+          serial: "NK-1",
+          checked_on: "2026-03-02",
+          strainer_at_kit: ["high"]
+        }
+      )
+    bench
+      .turn(:test_cock_4, 1.0)
+      .wait(2)
+      .turn(:test_cock_4, 0.0)
+      .wait(1)
+      .act(:clean, at: "test_cock_3")
+      .connect(high: :test_cock_2)
+      .turn(:test_cock_2, 1.0)
+      .turn(:test_cock_1, 1.0)
+      .wait(3)
     state = bench.span.state
-    expect([state.flushed, state.clogged, state.turned_hoses, state.running.keys]).to eq([[:test_cock_4], [:high], [:high], [:test_cock_1]])
+    expect([state.flushed, state.clogged, state.turned_hoses, state.running.keys]).to eq(
+      [[:test_cock_4], [:high], [:high], [:test_cock_1]]
+    )
     copy = Nurv::Bench::Span.new(bench.variant, Nurv::Bench::Snapshot.load(Nurv::Bench::Snapshot.dump(state)))
     expect(copy.state.to_h.except(:controls)).to eq(state.to_h.except(:controls))
     expect(copy.variant.station.faults).to be_empty
@@ -55,15 +90,29 @@ RSpec.describe "What changes a bench for good" do
     flushed = ->(seconds) { tester.turn(:test_cock_2, 1.0).wait(seconds).turn(:test_cock_2, 0.0).span.state.flushed }
     expect(flushed.call(0.9)).to eq([])
     expect(flushed.call(1.0)).to eq([:test_cock_2])
-    expect(tester.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).wait(5).turn(:test_cock_2, 0.0).span.state.flushed).to eq([])
+    expect(
+      tester.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).wait(5).turn(:test_cock_2, 0.0).span.state.flushed
+    ).to eq([])
   end
 
   it "shakes debris out of a hose that is taken off" do
-    bench = tester(debris: ["test_cock_2"], kit: {id: "five_valve", serial: "NK-1", checked_on: "2026-03-02", strainer_at_kit: ["high"]})
+    bench =
+      tester(
+        debris: ["test_cock_2"],
+        kit: {
+          id: "five_valve",
+          serial: "NK-1",
+          checked_on: "2026-03-02",
+          strainer_at_kit: ["high"]
+        }
+      )
     bench.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).wait(1)
     expect(bench.span.state.clogged).to eq([:high])
     expect(bench.turn(:test_cock_2, 0.0).act(:disconnect, hose: "high").span.state.clogged).to eq([])
-    expect { tester.connect(high: :test_cock_2).act(:swap_ends, hose: "high") }.to raise_error(Nurv::RefusedAction, /off the assembly/)
+    expect { tester.connect(high: :test_cock_2).act(:swap_ends, hose: "high") }.to raise_error(
+      Nurv::RefusedAction,
+      /off the assembly/
+    )
   end
 
   it "shows pressures inside only where they are asked for" do

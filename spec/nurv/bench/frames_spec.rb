@@ -2,7 +2,8 @@
 
 # What a browser is given to play: just what an eye could see, and no more of it than asked for.
 RSpec.describe Nurv::Bench::Frames do
-  def frames(bench, seconds = 2.0, **options) = described_class.new(bench.span, bench.time_s, bench.time_s + seconds, **options).to_h
+  def frames(bench, seconds = 2.0, **options) =
+    described_class.new(bench.span, bench.time_s, bench.time_s + seconds, **options).to_h
 
   # The needle as a browser draws it: a straight line between points.
   def drawn(points, at_ms)
@@ -51,7 +52,10 @@ RSpec.describe Nurv::Bench::Frames do
   end
 
   it "holds a frozen face still, whatever the water does behind it" do
-    bench = tester(kit: {id: "five_valve", face: "digital", serial: "NK-1", checked_on: "2026-03-02"}).two_hoses.act(:capture)
+    bench =
+      tester(kit: {id: "five_valve", face: "digital", serial: "NK-1", checked_on: "2026-03-02"}).two_hoses.act(
+        :capture
+      )
     bench.turn(:high_bleed, 2.5)
     points = frames(bench, 3.0)[:needle]
     expect(points.size).to eq(1)

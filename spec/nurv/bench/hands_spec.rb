@@ -4,7 +4,11 @@ require "open3"
 
 RSpec.describe Nurv::Bench::Hands do
   {
-    "a hose on a test cock that is taken" => [:connect, {hose: "low", to: "test_cock_2"}, /TC2 already has the high hose/],
+    "a hose on a test cock that is taken" => [
+      :connect,
+      {hose: "low", to: "test_cock_2"},
+      /TC2 already has the high hose/
+    ],
     "a hose on a test cock that is not there" => [:connect, {hose: "low", to: "test_cock_9"}, /no test cock 9/],
     "a hose this kit lacks" => [:connect, {hose: "vent", to: "test_cock_1"}, /no hose called/],
     "a valve nobody has" => [:turn, {valve: "magic_valve", to: 1.0}, /no valve called/],
@@ -31,7 +35,11 @@ RSpec.describe Nurv::Bench::Hands do
   {
     "trouble of no kind" => [:inject, {}, /Say which trouble/],
     "a fault without its severity" => [:inject, {fault: "check_valve_1_fouled"}, /Say which trouble/],
-    "a fault of another kind of assembly" => [:inject, {fault: "air_inlet_stuck", severity: "gross"}, /cannot happen to this assembly/],
+    "a fault of another kind of assembly" => [
+      :inject,
+      {fault: "air_inlet_stuck", severity: "gross"},
+      /cannot happen to this assembly/
+    ],
     "a main that swings beyond all bounds" => [:inject, {swing_psi: 400.0}, /Swing psi goes from 0 to 10/],
     "a demand that is no number" => [:inject, {demand: "all of it"}, /Demand goes from 0 to 1/],
     "a mark of a kind nobody gives" => [:mark, {step: "flush", as: "splendid"}, /done, wrong or out of order/],
@@ -67,7 +75,9 @@ RSpec.describe Nurv::Bench::Hands do
   end
 
   it "needs no web and no database" do
-    script = 'require "nurv"; Nurv::Loader.eager_load; puts $LOADED_FEATURES.grep(%r{/(sinatra|rack|sequel|sqlite3|erubi)[/.]})'
+    script =
+      'require "nurv"; Nurv::Loader.eager_load; ' \
+        "puts $LOADED_FEATURES.grep(%r{/(sinatra|rack|sequel|sqlite3|erubi)[/.]})"
     output, status = Open3.capture2e(RbConfig.ruby, "-Ilib", "-e", script)
     expect(status).to be_success, output
     expect(output).to be_empty

@@ -4,7 +4,8 @@ RSpec.describe "Grading what is found by looking" do
   def bench(*findings) = variant(findings: findings.map(&:to_s))
 
   Nurv::Catalog.default.findings.each_value do |finding|
-    it "gives the expert full marks at a station with #{finding.id}, #{finding.stops? ? "by stopping" : "and goes on"}" do
+    ending = finding.stops? ? "by stopping" : "and goes on"
+    it "gives the expert full marks at a station with #{finding.id}, #{ending}" do
       place = bench(finding.id)
       truth = Nurv::Scenarios::Truth.of(place, place.station.procedures.first)
       expect(truth).to be_solvable

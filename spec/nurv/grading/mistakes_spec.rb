@@ -4,17 +4,29 @@
 RSpec.describe "Mistakes testers make" do
   def place(procedure, faults: {}, **changes)
     kind = Nurv::Catalog.default.procedures.fetch(procedure)
-    variant(assembly: kind.assembly.to_s, faults: faults, procedures: [procedure.to_s],
-      kit: {id: kind.kits.first.to_s, serial: "NK-1", checked_on: "2026-03-02"}, **changes)
+    variant(
+      assembly: kind.assembly.to_s,
+      faults: faults,
+      procedures: [procedure.to_s],
+      kit: {
+        id: kind.kits.first.to_s,
+        serial: "NK-1",
+        checked_on: "2026-03-02"
+      },
+      **changes
+    )
   end
 
-  def turn?(act, valve, to = nil) = act[:kind] == "turn" && act[:valve] == valve.to_s && (to.nil? || (act[:to] - to).abs < 1e-9)
+  def turn?(act, valve, to = nil) =
+    act[:kind] == "turn" && act[:valve] == valve.to_s && (to.nil? || (act[:to] - to).abs < 1e-9)
 
-  def place_of(actions, valve, to, nth = 0) = actions.each_index.select { |index| turn?(actions[index], valve, to) }[nth]
+  def place_of(actions, valve, to, nth = 0) =
+    actions.each_index.select { |index| turn?(actions[index], valve, to) }[nth]
 
   def drop(actions, *indexes) = actions.reject.with_index { |_, index| indexes.include?(index) }
 
-  def change(actions, index, **fields) = actions.map.with_index { |act, position| (position == index) ? act.merge(fields) : act }
+  def change(actions, index, **fields) =
+    actions.map.with_index { |act, position| (position == index) ? act.merge(fields) : act }
 
   # Moves an act to just after another.
   def move(actions, from, after)
@@ -24,7 +36,8 @@ RSpec.describe "Mistakes testers make" do
 
   # Writes into notebook and report what the gauge showed at the moment of the note.
   def write_what_showed(bench, actions, *items)
-    replay = Nurv::Bench::Replay.new(bench, Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) }))
+    replay =
+      Nurv::Bench::Replay.new(bench, Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) }))
     items.reduce(actions) do |list, item|
       note = list.find { |act| act[:kind] == "jot" && act[:item] == item.to_s }
       value = format("%.1f", replay.needle_at(note[:at_ms] / 1000.0))
@@ -32,16 +45,22 @@ RSpec.describe "Mistakes testers make" do
     end
   end
 
-  def say(actions, **fields) = actions.map { |act| fields.key?(act[:field]&.to_sym) ? act.merge(value: fields[act[:field].to_sym]) : act }
+  def say(actions, **fields) =
+    actions.map { |act| fields.key?(act[:field]&.to_sym) ? act.merge(value: fields[act[:field].to_sym]) : act }
 
-  def note(actions, item, value) = actions.map { |act| (act[:item] == item.to_s || act[:field] == item.to_s) ? act.merge(value: value) : act }
+  def note(actions, item, value) =
+    actions.map { |act| (act[:item] == item.to_s || act[:field] == item.to_s) ? act.merge(value: value) : act }
 
   def expect_only(bench, actions, *mistakes) = expect(grade(bench, actions).mistakes).to eq(mistakes)
 
   it "test cock not flushed" do
     bench = place(:r1)
     actions = expert_actions(bench)
-    expect_only(bench, drop(actions, place_of(actions, :test_cock_1, 1.0), place_of(actions, :test_cock_1, 0.0)), :test_cock_not_flushed)
+    expect_only(
+      bench,
+      drop(actions, place_of(actions, :test_cock_1, 1.0), place_of(actions, :test_cock_1, 0.0)),
+      :test_cock_not_flushed
+    )
   end
 
   it "flush in the wrong order" do
@@ -65,37 +84,57 @@ RSpec.describe "Mistakes testers make" do
     actions = expert_actions(bench)
     high = place_of(actions, :high_bleed, 0.0)
     low = place_of(actions, :low_bleed, 0.0)
-    swapped = change(change(actions, high, valve: "low_bleed", speed: "slow"), low, valve: "high_bleed", speed: "normal")
+    swapped =
+      change(change(actions, high, valve: "low_bleed", speed: "slow"), low, valve: "high_bleed", speed: "normal")
     expect_only(bench, swapped, :bleeds_closed_wrong_order)
   end
 
   it "SOV2 left open during readings" do
     bench = place(:r1)
     actions = expert_actions(bench)
-    expect_only(bench, move(actions, place_of(actions, :shutoff_valve_2, 0.0), place_of(actions, :high_control, 1.0)), :shutoff_valve_2_open)
+    expect_only(
+      bench,
+      move(actions, place_of(actions, :shutoff_valve_2, 0.0), place_of(actions, :high_control, 1.0)),
+      :shutoff_valve_2_open
+    )
   end
 
   it "gauge not level, or level with the wrong point" do
     bench = place(:r2)
     actions = expert_actions(bench)
     index = actions.index { |act| act[:kind] == "level" }
-    bent = write_what_showed(bench, change(actions, index, to: 9.0), :check_valve_1_confirmed, :relief_valve_opening, :check_valve_2_differential)
+    bent =
+      write_what_showed(
+        bench,
+        change(actions, index, to: 9.0),
+        :check_valve_1_confirmed,
+        :relief_valve_opening,
+        :check_valve_2_differential
+      )
     expect_only(bench, bent, :gauge_not_level)
   end
 
   it "low control left open" do
     bench = place(:r1)
     actions = expert_actions(bench)
-    expect_only(bench, move(actions, place_of(actions, :low_control, 0.0), place_of(actions, :bypass_control, 2.5, 1)), :low_control_left_open)
+    expect_only(
+      bench,
+      move(actions, place_of(actions, :low_control, 0.0), place_of(actions, :bypass_control, 2.5, 1)),
+      :low_control_left_open
+    )
   end
 
   it "low control opened too far" do
     bench = place(:r1)
     actions = change(expert_actions(bench), place_of(expert_actions(bench), :low_control, 0.25), to: 2.0)
-    replay = Nurv::Bench::Replay.new(bench, Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) }))
+    replay =
+      Nurv::Bench::Replay.new(bench, Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) }))
     opened = actions[place_of(actions, :low_control, 2.0)][:at_ms] / 1000.0
     span = replay.span_at(opened + 0.01)
-    moment = span.trajectory.first_time(opened, opened + 10) { |time| Nurv::Procedures::Eyes.happens?(span, :relief_valve, time) }
+    moment =
+      span
+        .trajectory
+        .first_time(opened, opened + 10) { |time| Nurv::Procedures::Eyes.happens?(span, :relief_valve, time) }
     read = format("%.1f", span.needle_at(moment))
     expect(read.to_f).to be < 2.9
     expect_only(bench, note(actions, :relief_valve_opening, read), :low_control_too_far)
@@ -110,13 +149,22 @@ RSpec.describe "Mistakes testers make" do
   it "opening point read late, when the needle has run past it" do
     bench = place(:r1)
     actions = change(expert_actions(bench), place_of(expert_actions(bench), :low_control, 0.25), to: 2.0)
-    expect_only(bench, write_what_showed(bench, actions, :relief_valve_opening), :low_control_too_far, :opening_read_late)
+    expect_only(
+      bench,
+      write_what_showed(bench, actions, :relief_valve_opening),
+      :low_control_too_far,
+      :opening_read_late
+    )
   end
 
   it "reset forgotten before CV2" do
     bench = place(:r1)
     actions = expert_actions(bench)
-    expect_only(bench, drop(actions, place_of(actions, :low_bleed, 1.0), place_of(actions, :low_bleed, 0.0, 1)), :reset_forgotten)
+    expect_only(
+      bench,
+      drop(actions, place_of(actions, :low_bleed, 1.0), place_of(actions, :low_bleed, 0.0, 1)),
+      :reset_forgotten
+    )
   end
 
   it "apparent value recorded as confirmed, where for want of a reset the two differ" do
@@ -127,9 +175,18 @@ RSpec.describe "Mistakes testers make" do
   end
 
   it "apparent value recorded as confirmed: one frozen on a digital face before the needle had come to rest" do
-    bench = place(:r1).then { |usual| Nurv::Scenarios::Variant.new(Nurv::Scenarios::Station.new(Nurv.deep_freeze({**usual.station.data, kit: {**usual.station.data[:kit], face: "digital"}})), 1) }
+    bench =
+      place(:r1).then do |usual|
+        Nurv::Scenarios::Variant.new(
+          Nurv::Scenarios::Station.new(
+            Nurv.deep_freeze({**usual.station.data, kit: {**usual.station.data[:kit], face: "digital"}})
+          ),
+          1
+        )
+      end
     actions = expert_actions(bench)
-    replay = Nurv::Bench::Replay.new(bench, Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) }))
+    replay =
+      Nurv::Bench::Replay.new(bench, Nurv::Bench::Log.new(actions.map { |data| Nurv::Bench::Action.new(data) }))
     closed = actions[place_of(actions, :low_bleed, 0.0)][:at_ms]
     frozen_ms = (closed..(closed + 12_000)).step(20).find { |ms| replay.needle_at(ms / 1000.0).between?(8.35, 9.0) }
     shown = format("%.1f", replay.needle_at(frozen_ms / 1000.0))
@@ -137,7 +194,11 @@ RSpec.describe "Mistakes testers make" do
     jotted = noted.index { |act| act[:item] == "check_valve_1_apparent" }
     released = {kind: "release", at_ms: noted[jotted][:at_ms] + 10, id: "release"}
     frozen = {kind: "capture", at_ms: frozen_ms, id: "capture"}
-    bent = noted.dup.insert(jotted + 1, released).then { |list| list.insert(list.index { |act| act[:at_ms] > frozen_ms }, frozen) }
+    bent =
+      noted
+        .dup
+        .insert(jotted + 1, released)
+        .then { |list| list.insert(list.index { |act| act[:at_ms] > frozen_ms }, frozen) }
     expect_only(bench, bent, :apparent_as_confirmed)
   end
 
@@ -150,7 +211,11 @@ RSpec.describe "Mistakes testers make" do
   it "bypass connected unbled" do
     bench = place(:r1)
     actions = expert_actions(bench)
-    expect_only(bench, drop(actions, place_of(actions, :bypass_control, 2.5), place_of(actions, :bypass_control, 0.0)), :bypass_unbled)
+    expect_only(
+      bench,
+      drop(actions, place_of(actions, :bypass_control, 2.5), place_of(actions, :bypass_control, 0.0)),
+      :bypass_unbled
+    )
   end
 
   it "reading taken before the needle is steady" do
@@ -169,7 +234,11 @@ RSpec.describe "Mistakes testers make" do
     from = place_of(actions, :test_cock_3, 1.0, 2)
     jot = actions.index { |act| act[:kind] == "jot" }
     gain = actions[jot][:at_ms] - actions[from][:at_ms] - 20_000
-    expect_only(bench, actions.map.with_index { |act, index| (index >= jot) ? act.merge(at_ms: act[:at_ms] - gain) : act }, :not_waited)
+    expect_only(
+      bench,
+      actions.map.with_index { |act, index| (index >= jot) ? act.merge(at_ms: act[:at_ms] - gain) : act },
+      :not_waited
+    )
   end
 
   it "tee cracked too far" do
@@ -185,7 +254,12 @@ RSpec.describe "Mistakes testers make" do
   it "SOV1 not reopened between checks" do
     bench = place(:d1)
     actions = expert_actions(bench)
-    bent = write_what_showed(bench, drop(actions, place_of(actions, :shutoff_valve_1, 1.0), place_of(actions, :shutoff_valve_1, 0.0, 1)), :check_valve_2)
+    bent =
+      write_what_showed(
+        bench,
+        drop(actions, place_of(actions, :shutoff_valve_1, 1.0), place_of(actions, :shutoff_valve_1, 0.0, 1)),
+        :check_valve_2
+      )
     expect_only(bench, say(bent, result_check_valve_2: "fail", overall: "fail"), :shutoff_valve_1_not_reopened)
   end
 

@@ -8,7 +8,8 @@ RSpec.describe "Grading R1" do
 
   def mistakes(bench, actions) = grade(bench, actions).mistakes
 
-  def set_field(actions, field, value) = actions.map { |act| (act[:kind] == "fill" && act[:field] == field.to_s) ? act.merge(value: value) : act }
+  def set_field(actions, field, value) =
+    actions.map { |act| (act[:kind] == "fill" && act[:field] == field.to_s) ? act.merge(value: value) : act }
 
   def without(actions) = actions.reject { |act| yield(act) }
 
@@ -39,17 +40,29 @@ RSpec.describe "Grading R1" do
     water_on_unannounced: ->(acts) { acts.reject { |act| act[:topic] == "water_on" } },
     not_looked_again: ->(acts) { acts.reject.with_index { |act, index| act[:at] == "leaks" && index > 30 } },
     watched_gauge: ->(acts) { acts.reject { |act| act[:at] == "relief_port" && act[:kind] == "watch" } },
-    shutoff_opened_fast: ->(acts) { acts.map { |act| (act[:valve] == "shutoff_valve_2" && act[:to].to_f.positive?) ? act.merge(speed: "fast") : act } },
-    low_bleed_slammed: ->(acts) {
+    shutoff_opened_fast: ->(acts) do
+      acts.map do |act|
+        (act[:valve] == "shutoff_valve_2" && act[:to].to_f.positive?) ? act.merge(speed: "fast") : act
+      end
+    end,
+    low_bleed_slammed: ->(acts) do
       index = acts.index { |act| act[:valve] == "low_bleed" && act[:to].zero? }
       acts.map.with_index { |act, position| (position == index) ? act.merge(speed: "fast") : act }
-    },
+    end,
     record_wrong: ->(acts) { acts.map { |act| (act[:field] == "serial") ? act.merge(value: "KF-9") : act } },
     record_incomplete: ->(acts) { acts.reject { |act| act[:field] == "signature" } },
-    notebook_differs: ->(acts) { acts.map { |act| (act[:field] == "check_valve_1_confirmed") ? act.merge(value: "8.1") : act } },
-    wrong_diagnosis: ->(acts) { acts.map { |act| (act[:field] == "diagnosis") ? act.merge(value: "check_valve_2:fouled") : act } },
-    wrong_verdict: ->(acts) { acts.map { |act| (act[:field] == "result_check_valve_2") ? act.merge(value: "fail") : act } },
-    wrong_overall: ->(acts) { acts.map { |act| (act[:field] == "overall") ? act.merge(value: "not_completed") : act } },
+    notebook_differs: ->(acts) do
+      acts.map { |act| (act[:field] == "check_valve_1_confirmed") ? act.merge(value: "8.1") : act }
+    end,
+    wrong_diagnosis: ->(acts) do
+      acts.map { |act| (act[:field] == "diagnosis") ? act.merge(value: "check_valve_2:fouled") : act }
+    end,
+    wrong_verdict: ->(acts) do
+      acts.map { |act| (act[:field] == "result_check_valve_2") ? act.merge(value: "fail") : act }
+    end,
+    wrong_overall: ->(acts) do
+      acts.map { |act| (act[:field] == "overall") ? act.merge(value: "not_completed") : act }
+    end,
     reading_missing: ->(acts) { acts.reject { |act| act[:field] == "relief_valve_at_rest" } }
   }
   mistakes_of_r1.each do |mistake, change|
@@ -81,13 +94,16 @@ RSpec.describe "Grading R1" do
     shown = Nurv::Bench::Replay.new(healthy, Nurv::Bench::Log.new(kept.map { |act| Nurv::Bench::Action.new(act) }))
     jot = kept.find { |act| act[:kind] == "jot" && act[:item] == "check_valve_1_confirmed" }
     value = format("%.1f", shown.needle_at(jot[:at_ms] / 1000.0))
-    kept = kept.map { |act| (act.equal?(jot) || act[:field] == "check_valve_1_confirmed") ? act.merge(value: value) : act }
+    kept =
+      kept.map { |act| (act.equal?(jot) || act[:field] == "check_valve_1_confirmed") ? act.merge(value: value) : act }
     expect(mistakes(healthy, kept)).to eq([:reset_forgotten])
   end
 
   it "calls a leak of SOV2 named as a failed relief what it is" do
     bench = variant(faults: {shutoff_valve_2_leaks: :moderate})
-    expect(mistakes(bench, set_field(expert_actions(bench), :diagnosis, "relief_valve:stuck"))).to eq([:shutoff_called_relief])
+    expect(mistakes(bench, set_field(expert_actions(bench), :diagnosis, "relief_valve:stuck"))).to eq(
+      [:shutoff_called_relief]
+    )
   end
 
   it "scores equal orders equal: the kit checked before the plate is read" do
@@ -102,8 +118,15 @@ RSpec.describe "Grading R1" do
     actions = expert_actions(healthy)
     index = actions.index { |act| act[:kind] == "jot" }
     at = actions[index][:at_ms]
-    again = [["high_bleed", 2.5, "normal"], ["low_bleed", 2.5, "normal"], ["high_bleed", 0.0, "normal"], ["low_bleed", 0.0, "slow"]]
-      .each_with_index.map { |(valve, to, speed), step| {kind: "turn", valve: valve, to: to, speed: speed, at_ms: at + 100 + step * 2000, id: "again#{step}"} }
+    again =
+      [
+        ["high_bleed", 2.5, "normal"],
+        ["low_bleed", 2.5, "normal"],
+        ["high_bleed", 0.0, "normal"],
+        ["low_bleed", 0.0, "slow"]
+      ].each_with_index.map do |(valve, to, speed), step|
+        {kind: "turn", valve: valve, to: to, speed: speed, at_ms: at + 100 + step * 2000, id: "again#{step}"}
+      end
     # Low before high, on the second try as well.
     again[0], again[1] = again[1].merge(at_ms: again[0][:at_ms]), again[0].merge(at_ms: again[1][:at_ms])
     later = actions.drop(index).map { |act| act.merge(at_ms: act[:at_ms] + 20_000) }

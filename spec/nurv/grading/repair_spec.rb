@@ -26,31 +26,65 @@ RSpec.describe "Repair and retest" do
   it "names a repair or a retest that is missing" do
     bench = place(faults: {check_valve_2_fouled: :gross})
     actions = expert_actions(bench)
-    unmended = actions.reject { |act| act[:kind] == "repair" || act[:field].to_s.start_with?("retest_") || act[:field] == "repairs" }
+    unmended =
+      actions.reject do |act|
+        act[:kind] == "repair" || act[:field].to_s.start_with?("retest_") || act[:field] == "repairs"
+      end
     expect(grade(bench, unmended).mistakes).to include(:repair_missing, :retest_missing)
-    expect(lost(bench, actions.reject { |act| act[:field].to_s.start_with?("retest_") })).to include([:retest, :retest_missing])
+    expect(lost(bench, actions.reject { |act| act[:field].to_s.start_with?("retest_") })).to include(
+      %i[retest retest_missing]
+    )
   end
 
   it "names the repair of a sound assembly" do
     bench = place(faults: {})
     actions = expert_actions(bench)
     at_ms = actions.rindex { |act| act[:kind] == "turn" && act[:valve] == "shutoff_valve_2" }
-    shut = [["shutoff_valve_1", 0.0]].map { |valve, to| {kind: "turn", valve: valve, to: to, at_ms: actions[at_ms][:at_ms], id: "s"} }
-    bent = actions.dup.insert(at_ms, *shut, {kind: "repair", component: "check_valve_1", action: "new_spring", at_ms: actions[at_ms][:at_ms], id: "r"})
+    shut =
+      [["shutoff_valve_1", 0.0]].map do |valve, to|
+        {kind: "turn", valve: valve, to: to, at_ms: actions[at_ms][:at_ms], id: "s"}
+      end
+    bent =
+      actions.dup.insert(
+        at_ms,
+        *shut,
+        {kind: "repair", component: "check_valve_1", action: "new_spring", at_ms: actions[at_ms][:at_ms], id: "r"}
+      )
     expect(grade(bench, bent).mistakes).to include(:repair_uncalled)
   end
 
   it "refuses to open up what is under pressure, and a repair where none belongs to the test" do
     bench = tester(after_failure: "repair_and_retest")
-    expect { bench.act(:repair, component: "check_valve_1", action: "clean_seat") }.to raise_error(Nurv::RefusedAction, /Close SOV1 and SOV2/)
-    expect { bench.act(:repair, component: "check_valve_1", action: "renew_shutoff") }.to raise_error(Nurv::RefusedAction, /not something one does/)
-    expect { tester.act(:repair, component: "check_valve_1", action: "clean_seat") }.to raise_error(Nurv::RefusedAction, /not part of this test/)
+    expect { bench.act(:repair, component: "check_valve_1", action: "clean_seat") }.to raise_error(
+      Nurv::RefusedAction,
+      /Close SOV1 and SOV2/
+    )
+    expect { bench.act(:repair, component: "check_valve_1", action: "renew_shutoff") }.to raise_error(
+      Nurv::RefusedAction,
+      /not something one does/
+    )
+    expect { tester.act(:repair, component: "check_valve_1", action: "clean_seat") }.to raise_error(
+      Nurv::RefusedAction,
+      /not part of this test/
+    )
   end
 
   %i[d1 p1 r2].each do |id|
     it "earns the expert full marks through #{id} twice" do
       kind = Nurv::Catalog.default.procedures.fetch(id)
-      bench = place(assembly: kind.assembly.to_s, procedures: [id.to_s], kit: {id: kind.kits.first.to_s, serial: "NK-1", checked_on: "2026-03-02"}, faults: {check_valve_1_fouled: :moderate})
+      bench =
+        place(
+          assembly: kind.assembly.to_s,
+          procedures: [id.to_s],
+          kit: {
+            id: kind.kits.first.to_s,
+            serial: "NK-1",
+            checked_on: "2026-03-02"
+          },
+          faults: {
+            check_valve_1_fouled: :moderate
+          }
+        )
       expect(lost(bench, expert_actions(bench))).to eq([])
     end
   end
@@ -69,10 +103,11 @@ RSpec.describe "Things wrong with test cocks, plate and kit" do
     kit = {id: "five_valve", serial: "NK-1", checked_on: "2026-03-02", strainer_at_kit: ["high"]}
     flushed = ->(bench) { bench.turn(:test_cock_2, 1.0).wait(2).turn(:test_cock_2, 0.0).wait(1) }
     turned = ->(bench) { bench.act(:swap_ends, hose: "high").wait(1) }
-    needles = [[], [flushed], [turned]].map do |care|
-      bench = care.reduce(tester(debris: ["test_cock_2"], kit: kit)) { |ready, step| step.call(ready) }
-      bench.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).wait(2).needle
-    end
+    needles =
+      [[], [flushed], [turned]].map do |care|
+        bench = care.reduce(tester(debris: ["test_cock_2"], kit: kit)) { |ready, step| step.call(ready) }
+        bench.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).wait(2).needle
+      end
     expect(needles[0]).to be < 8.0
     expect(needles.drop(1)).to eq([15.4, 15.4])
   end
@@ -90,7 +125,9 @@ RSpec.describe "Things wrong with test cocks, plate and kit" do
     expect(bench.act(:clean, at: "plate").act(:look, at: "plate").span.state.looked).to include(:plate)
     place = variant(plate_state: "corroded", meter: {number: "M-2207", reading: "004817"})
     expect(grade(place, expert_actions(place)).mistakes).to eq([])
-    expect(grade(place, expert_actions(place).reject { |act| act[:field] == "meter_reading" }).mistakes).to eq([:record_incomplete])
+    expect(grade(place, expert_actions(place).reject { |act| act[:field] == "meter_reading" }).mistakes).to eq(
+      [:record_incomplete]
+    )
   end
 
   it "stops the expert at a gauge off its zero and at a kit out of date" do
@@ -102,14 +139,31 @@ RSpec.describe "Things wrong with test cocks, plate and kit" do
   end
 
   it "draws faults and numbers from a seed, each on its own" do
-    place = {faults: [{one_of: [{id: "check_valve_1_fouled", severity: "gross"}, {id: "relief_valve_stuck", severity: "gross"}, {id: "none"}]}],
-             line: {pressure_psi: {from: 45, to: 75}}}
+    place = {
+      faults: [
+        {
+          one_of: [
+            {id: "check_valve_1_fouled", severity: "gross"},
+            {id: "relief_valve_stuck", severity: "gross"},
+            {id: "none"}
+          ]
+        }
+      ],
+      line: {
+        pressure_psi: {
+          from: 45,
+          to: 75
+        }
+      }
+    }
     made = Nurv::Scenarios::Station.new(Nurv.deep_freeze({**BenchWork::USUAL, **place}))
     variants = (1..40).map { |seed| Nurv::Scenarios::Variant.new(made, seed) }
     expect(variants.map { |item| item.station.faults.map { |at| at.fault.id } }.uniq.size).to eq(3)
     expect(variants.map(&:pressure_psi).uniq.size).to be > 20
     expect(variants.map(&:pressure_psi)).to all(be_between(45, 75))
     narrower = Nurv::Scenarios::Station.new(Nurv.deep_freeze({**BenchWork::USUAL, **place, faults: []}))
-    expect(Nurv::Scenarios::Variant.new(narrower, 7).pressure_psi).to eq(Nurv::Scenarios::Variant.new(made, 7).pressure_psi)
+    expect(Nurv::Scenarios::Variant.new(narrower, 7).pressure_psi).to eq(
+      Nurv::Scenarios::Variant.new(made, 7).pressure_psi
+    )
   end
 end

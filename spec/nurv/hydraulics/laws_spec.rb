@@ -2,13 +2,26 @@
 
 RSpec.describe "The laws of the hydraulics" do
   def network(nodes, edges, gauge: nil)
-    Nurv::Hydraulics::Network.new(nodes: nodes, edges: edges, cross_capacitances: [], hoses: [Nurv::Hydraulics::Hose.new(:high, 0, far_passage: nil)],
-      gauge: gauge || Nurv::Hydraulics::Gauge.new(high: 0, low: nodes.size - 1, hoses: [0, 0], loops_in: [0.0, 0.0]))
+    Nurv::Hydraulics::Network.new(
+      nodes: nodes,
+      edges: edges,
+      cross_capacitances: [],
+      hoses: [Nurv::Hydraulics::Hose.new(:high, 0, far_passage: nil)],
+      gauge: gauge || Nurv::Hydraulics::Gauge.new(high: 0, low: nodes.size - 1, hoses: [0, 0], loops_in: [0.0, 0.0])
+    )
   end
 
   def state(pressures)
-    Nurv::Hydraulics::State.new(time_s: 0.0, pressures: pressures, relief_position: 0.0, air_inlet_fraction: 0.0,
-      air_inlet_target: 0.0, air_present: Array.new(pressures.size, false), hose_air: [0.0], needle_psid: 0.0)
+    Nurv::Hydraulics::State.new(
+      time_s: 0.0,
+      pressures: pressures,
+      relief_position: 0.0,
+      air_inlet_fraction: 0.0,
+      air_inlet_target: 0.0,
+      air_present: Array.new(pressures.size, false),
+      hose_air: [0.0],
+      needle_psid: 0.0
+    )
   end
 
   def node(id, capacitance) = Nurv::Hydraulics::Node.new(id, capacitance)
@@ -30,9 +43,16 @@ RSpec.describe "The laws of the hydraulics" do
   end
 
   it "carries the same flow through valves in series" do
-    chain = network([node(:a, 1.0), node(:b, 0.01), node(:c, 1.0)],
-      [Nurv::Hydraulics::Source.new(:main, 0, k: 500.0, pressure_psi: Nurv::Hydraulics::Ramp.at(60.0)), orifice(:first, 0, 1, 10.0),
-        orifice(:second, 1, 2, 5.0), orifice(:out, 2, Nurv::Hydraulics::Passage::AIR, 8.0)])
+    chain =
+      network(
+        [node(:a, 1.0), node(:b, 0.01), node(:c, 1.0)],
+        [
+          Nurv::Hydraulics::Source.new(:main, 0, k: 500.0, pressure_psi: Nurv::Hydraulics::Ramp.at(60.0)),
+          orifice(:first, 0, 1, 10.0),
+          orifice(:second, 1, 2, 5.0),
+          orifice(:out, 2, Nurv::Hydraulics::Passage::AIR, 8.0)
+        ]
+      )
     flows = Nurv::Hydraulics::Trajectory.new(chain, state([60.0, 30.0, 0.0])).flows_at(20.0, %i[first second out])
     expect(flows.values).to all(be_within(1.0e-3).of(flows[:first]))
   end
@@ -45,7 +65,14 @@ RSpec.describe "The laws of the hydraulics" do
   end
 
   it "shifts a one-hose reading by 0.0361 psi an inch, and a two-hose reading not at all" do
-    one = tester.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).turn(:high_bleed, 2.5).wait(20).turn(:high_bleed, 0.0).wait(1)
+    one =
+      tester
+        .connect(high: :test_cock_2)
+        .turn(:test_cock_2, 1.0)
+        .turn(:high_bleed, 2.5)
+        .wait(20)
+        .turn(:high_bleed, 0.0)
+        .wait(1)
     one.turn(:shutoff_valve_2, 0.0).turn(:shutoff_valve_1, 0.0).wait(2).turn(:test_cock_3, 1.0).wait(30)
     level = one.needle
     expect(one.act(:level, to: 10.0).wait(3).needle - level).to be_within(0.004).of(-0.361)
@@ -56,9 +83,17 @@ RSpec.describe "The laws of the hydraulics" do
   end
 
   it "conserves water over a whole test to 0.1 mL, whatever is wrong with the assembly" do
-    [{}, {check_valve_1_fouled: :moderate}, {relief_valve_stuck: :gross}, {shutoff_valve_2_leaks: :light}].each do |faults|
+    [
+      {},
+      {check_valve_1_fouled: :moderate},
+      {relief_valve_stuck: :gross},
+      {shutoff_valve_2_leaks: :light}
+    ].each do |faults|
       bench = variant(faults: faults)
-      error, throughput = Ledger.of(Nurv::Bench::Replay.new(bench, Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first).run.log))
+      error, throughput =
+        Ledger.of(
+          Nurv::Bench::Replay.new(bench, Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first).run.log)
+        )
       expect(throughput).to be > 1000.0
       expect(error.abs).to be <= 0.1
     end
@@ -75,10 +110,22 @@ RSpec.describe "The laws of the hydraulics" do
   end
 
   it "gains three digits for ten times the steps: third order" do
-    ends = [0.5, 0.05, 0.002].map do |step|
-      integrator = Nurv::Hydraulics::Integrator.new(network([node(:tank, 5.0)], [orifice(:out, 0, Nurv::Hydraulics::Passage::AIR, 2.0)]))
-      (2.0 / step).round.times.reduce(state([40.0])) { |water, _| integrator.try(water, step) && water.with(pressures: integrator.pressures) }.pressures[0]
-    end
+    ends =
+      [0.5, 0.05, 0.002].map do |step|
+        integrator =
+          Nurv::Hydraulics::Integrator.new(
+            network([node(:tank, 5.0)], [orifice(:out, 0, Nurv::Hydraulics::Passage::AIR, 2.0)])
+          )
+        (2.0 / step)
+          .round
+          .times
+          .reduce(state([40.0])) do |water, _|
+            integrator.try(water, step) && water.with(pressures: integrator.pressures)
+          end
+          .pressures[
+          0
+        ]
+      end
     expect((ends[0] - ends[2]).abs / (ends[1] - ends[2]).abs).to be > 300.0
   end
 
@@ -93,7 +140,12 @@ RSpec.describe "The laws of the hydraulics" do
       seconds = [(turns[index + 1]&.action&.time_s || span.from_s + 3.0) - span.from_s, 0.2].max.clamp(0.2, 6.0)
       coarse = Nurv::Hydraulics::Trajectory.new(span.network, span.state.water).extend_to(span.from_s + seconds)
       step = seconds / (coarse.steps.size * 20.0)
-      fine = Nurv::Hydraulics::Trajectory.new(Nurv::Bench::Plumbing.new(bench, span.state).network, span.state.water, longest_step_s: step)
+      fine =
+        Nurv::Hydraulics::Trajectory.new(
+          Nurv::Bench::Plumbing.new(bench, span.state).network,
+          span.state.water,
+          longest_step_s: step
+        )
       fine.extend_to(span.from_s + seconds)
       expect(fine.steps.size).to be >= coarse.steps.size * 20 * 0.95
       20.times do |part|
@@ -103,16 +155,23 @@ RSpec.describe "The laws of the hydraulics" do
       end
       next unless entry.action.name(:valve) == :low_control && entry.action[:to].between?(0.24, 0.26)
 
-      moments = [coarse, fine].map { |way| way.first_time(span.from_s, span.from_s + 15.0) { |time| way.flows_at(time, [:relief_valve])[:relief_valve] >= Nurv::Bench::Words::FLOWS[:drip] } }
+      moments =
+        [coarse, fine].map do |way|
+          way.first_time(span.from_s, span.from_s + 15.0) do |time|
+            way.flows_at(time, [:relief_valve])[:relief_valve] >= Nurv::Bench::Words::FLOWS[:drip]
+          end
+        end
       expect(moments[0]).to be_within(0.05).of(moments[1])
     end
     expect(worst).to be <= 0.05
   end
 
   it "gives the same bits in two processes" do
-    script = 'require "nurv"; s = Nurv::Catalog.default.demo_stations[3]; v = Nurv::Scenarios::Variant.new(s, 9); ' \
-      "r = Nurv::Scenarios::Truth.of(v, s.procedures.first).run; require 'digest'; " \
-      "puts Digest::SHA256.hexdigest(r.log.to_jsonl + Nurv::Bench::Replay.new(v, r.log).last.state.water.to_h.inspect)"
+    script =
+      'require "nurv"; s = Nurv::Catalog.default.demo_stations[3]; v = Nurv::Scenarios::Variant.new(s, 9); ' \
+        "r = Nurv::Scenarios::Truth.of(v, s.procedures.first).run; require 'digest'; " \
+        "w = Nurv::Bench::Replay.new(v, r.log).last.state.water; " \
+          "puts Digest::SHA256.hexdigest(r.log.to_jsonl + w.to_h.inspect)"
     digests = Array.new(2) { IO.popen([RbConfig.ruby, "-Ilib", "-e", script], &:read) }
     expect(digests[0]).to match(/\A\h{64}$/)
     expect(digests[0]).to eq(digests[1])
@@ -121,16 +180,25 @@ RSpec.describe "The laws of the hydraulics" do
   it "comes to the same state whether looked at often or once" do
     busy = tester.two_hoses
     40.times { |look| busy.span.needle_at(busy.time_s + look * 0.173) }
-    expect(busy.span.water_at(busy.time_s + 9.0).to_h).to eq(tester.two_hoses.then { |calm| calm.span.water_at(calm.time_s + 9.0).to_h })
+    expect(busy.span.water_at(busy.time_s + 9.0).to_h).to eq(
+      tester.two_hoses.then { |calm| calm.span.water_at(calm.time_s + 9.0).to_h }
+    )
   end
 
   it "survives thousands of random legal acts without a wild value" do
     random = Random.new(20_261)
-    benches = [{}, {faults: {check_valve_1_fouled: :gross}}, {line: {pressure_psi: 90, swing_psi: 3.0}}, {faults: {shutoff_valve_2_leaks: :gross}}]
+    benches = [
+      {},
+      {faults: {check_valve_1_fouled: :gross}},
+      {line: {pressure_psi: 90, swing_psi: 3.0}},
+      {faults: {shutoff_valve_2_leaks: :gross}}
+    ]
     acts = 0
     benches.each do |setting|
       bench = tester(**setting)
-      controls = bench.variant.station.kit.valves.keys + bench.variant.station.assembly.test_cocks.keys + %i[shutoff_valve_1 shutoff_valve_2]
+      controls =
+        bench.variant.station.kit.valves.keys + bench.variant.station.assembly.test_cocks.keys +
+        %i[shutoff_valve_1 shutoff_valve_2]
       500.times do
         bench.wait(random.rand * 2.5)
         begin
@@ -138,10 +206,17 @@ RSpec.describe "The laws of the hydraulics" do
           when 0..6
             control = controls.sample(random: random)
             top = bench.variant.station.kit.valves.key?(control) ? 2.5 : 1.0
-            bench.turn(control, [0.0, top, (random.rand * top).round(2)].sample(random: random), %w[slow normal fast].sample(random: random))
-          when 7 then bench.connect(%i[high low bypass].sample(random: random) => :"test_cock_#{random.rand(1..4)}")
-          when 8 then bench.act(:disconnect, hose: %w[high low bypass].sample(random: random))
-          else bench.act(:level, to: random.rand(-20..20))
+            bench.turn(
+              control,
+              [0.0, top, (random.rand * top).round(2)].sample(random: random),
+              %w[slow normal fast].sample(random: random)
+            )
+          when 7
+            bench.connect(%i[high low bypass].sample(random: random) => :"test_cock_#{random.rand(1..4)}")
+          when 8
+            bench.act(:disconnect, hose: %w[high low bypass].sample(random: random))
+          else
+            bench.act(:level, to: random.rand(-20..20))
           end
           acts += 1
         rescue Nurv::RefusedAction

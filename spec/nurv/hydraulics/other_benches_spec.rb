@@ -4,10 +4,20 @@
 RSpec.describe "The laws of the hydraulics at every bench" do
   def bench_for(id, faults: {})
     kind = Nurv::Catalog.default.procedures.fetch(id)
-    variant(assembly: kind.assembly.to_s, faults: faults, procedures: [id.to_s], kit: {id: kind.kits.first.to_s, serial: "NK-1", checked_on: "2026-03-02"})
+    variant(
+      assembly: kind.assembly.to_s,
+      faults: faults,
+      procedures: [id.to_s],
+      kit: {
+        id: kind.kits.first.to_s,
+        serial: "NK-1",
+        checked_on: "2026-03-02"
+      }
+    )
   end
 
-  def replay(bench) = Nurv::Bench::Replay.new(bench, Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first).run.log)
+  def replay(bench) =
+    Nurv::Bench::Replay.new(bench, Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first).run.log)
 
   %i[r2 d1 d2 d3 p1 p2].each do |id|
     it "conserve water over a whole #{id} test to 0.1 mL" do
@@ -24,7 +34,8 @@ RSpec.describe "The laws of the hydraulics at every bench" do
     end
   end
 
-  # Nothing is ever at rest there, and a needle that swings is not read to a hundredth, so it is followed with less care.
+  # Nothing is ever at rest there, and a needle that swings is not read to a hundredth, so it is followed with less
+  # care.
   it "conserve water to 0.1 % under a main that swings" do
     station = Nurv::Catalog.default.demo_stations.find { |item| item.id.to_s == "rp_swinging" }
     error, throughput = Ledger.of(replay(Nurv::Scenarios::Variant.new(station, 1)))
@@ -34,24 +45,64 @@ RSpec.describe "The laws of the hydraulics at every bench" do
   %i[d1 d3 p1].each do |id|
     it "agree with themselves at far smaller steps through #{id}, needle to 0.05 psid" do
       turns = replay(bench_for(id)).entries.reject { |entry| entry.action.paper? }
-      worst = turns.each_with_index.map { |entry, index|
-        span = entry.span
-        seconds = [(turns[index + 1]&.action&.time_s || span.from_s + 3.0) - span.from_s, 0.2].max.clamp(0.2, 4.0)
-        coarse = Nurv::Hydraulics::Trajectory.new(span.network, span.state.water).extend_to(span.from_s + seconds)
-        fine = Nurv::Hydraulics::Trajectory.new(Nurv::Bench::Plumbing.new(span.variant, span.state).network, span.state.water, longest_step_s: seconds / (coarse.steps.size * 20.0))
-        fine.extend_to(span.from_s + seconds)
-        expect(fine.steps.size).to be >= coarse.steps.size * 19
-        (1..10).map { |part| (coarse.needle_at(span.from_s + seconds * part / 10.0) - fine.needle_at(span.from_s + seconds * part / 10.0)).abs }.max
-      }.max
+      worst =
+        turns
+          .each_with_index
+          .map do |entry, index|
+            span = entry.span
+            seconds = [(turns[index + 1]&.action&.time_s || span.from_s + 3.0) - span.from_s, 0.2].max.clamp(0.2, 4.0)
+            coarse = Nurv::Hydraulics::Trajectory.new(span.network, span.state.water).extend_to(span.from_s + seconds)
+            fine =
+              Nurv::Hydraulics::Trajectory.new(
+                Nurv::Bench::Plumbing.new(span.variant, span.state).network,
+                span.state.water,
+                longest_step_s: seconds / (coarse.steps.size * 20.0)
+              )
+            fine.extend_to(span.from_s + seconds)
+            expect(fine.steps.size).to be >= coarse.steps.size * 19
+            (1..10)
+              .map do |part|
+                (
+                  coarse.needle_at(span.from_s + seconds * part / 10.0) -
+                    fine.needle_at(span.from_s + seconds * part / 10.0)
+                ).abs
+              end
+              .max
+          end
+          .max
       expect(worst).to be <= 0.05
     end
   end
 
   it "survive random hands at double checks and vacuum breakers, with fittings, repairs and trouble" do
     random = Random.new(77)
-    {d1: {check_valve_1_fouled: :gross}, d2: {shutoff_valve_2_leaks: :gross}, d3: {back_pressure: :moderate}, p1: {air_inlet_opens_partly: :gross}}.each do |id, faults|
+    {
+      d1: {
+        check_valve_1_fouled: :gross
+      },
+      d2: {
+        shutoff_valve_2_leaks: :gross
+      },
+      d3: {
+        back_pressure: :moderate
+      },
+      p1: {
+        air_inlet_opens_partly: :gross
+      }
+    }.each do |id, faults|
       kind = Nurv::Catalog.default.procedures.fetch(id)
-      bench = tester(assembly: kind.assembly.to_s, faults: faults, procedures: [id.to_s], after_failure: "repair_and_retest", kit: {id: kind.kits.first.to_s, serial: "NK-1", checked_on: "2026-03-02"})
+      bench =
+        tester(
+          assembly: kind.assembly.to_s,
+          faults: faults,
+          procedures: [id.to_s],
+          after_failure: "repair_and_retest",
+          kit: {
+            id: kind.kits.first.to_s,
+            serial: "NK-1",
+            checked_on: "2026-03-02"
+          }
+        )
       assembly = bench.variant.station.assembly
       kit = bench.variant.station.kit
       cocks = assembly.test_cocks.keys.map(&:to_s)
@@ -61,16 +112,39 @@ RSpec.describe "The laws of the hydraulics at every bench" do
         begin
           case random.rand(14)
           when 0..6
-            control = (kit.valves.keys + assembly.test_cocks.keys + %i[shutoff_valve_1 shutoff_valve_2 tee_needle downstream_tap]).sample(random: random)
+            control =
+              (
+                kit.valves.keys + assembly.test_cocks.keys +
+                  %i[shutoff_valve_1 shutoff_valve_2 tee_needle downstream_tap]
+              ).sample(random: random)
             top = (kit.valves.key?(control) || control == :tee_needle) ? 2.5 : 1.0
-            bench.turn(control, [0.0, top, (random.rand * top).round(2)].sample(random: random), %w[slow normal fast].sample(random: random))
-          when 7 then bench.act(:connect, hose: kit.hoses.keys.sample(random: random).to_s, to: cocks.sample(random: random))
-          when 8 then bench.act(:disconnect, hose: kit.hoses.keys.sample(random: random).to_s)
-          when 9 then bench.act(:fit, fitting: %w[sight_tube bleed_off_tee line_gauge].sample(random: random), to: cocks.sample(random: random))
-          when 10 then bench.act(:unfit, fitting: %w[sight_tube bleed_off_tee line_gauge].sample(random: random))
-          when 11 then bench.act(:level, to: random.rand(-20..20))
-          when 12 then bench.act(:repair, component: assembly.components.sample(random: random).to_s, action: Nurv::Catalog.default.repairs.keys.sample(random: random).to_s)
-          else bench.act(:inject, swing_psi: random.rand(0..3))
+            bench.turn(
+              control,
+              [0.0, top, (random.rand * top).round(2)].sample(random: random),
+              %w[slow normal fast].sample(random: random)
+            )
+          when 7
+            bench.act(:connect, hose: kit.hoses.keys.sample(random: random).to_s, to: cocks.sample(random: random))
+          when 8
+            bench.act(:disconnect, hose: kit.hoses.keys.sample(random: random).to_s)
+          when 9
+            bench.act(
+              :fit,
+              fitting: %w[sight_tube bleed_off_tee line_gauge].sample(random: random),
+              to: cocks.sample(random: random)
+            )
+          when 10
+            bench.act(:unfit, fitting: %w[sight_tube bleed_off_tee line_gauge].sample(random: random))
+          when 11
+            bench.act(:level, to: random.rand(-20..20))
+          when 12
+            bench.act(
+              :repair,
+              component: assembly.components.sample(random: random).to_s,
+              action: Nurv::Catalog.default.repairs.keys.sample(random: random).to_s
+            )
+          else
+            bench.act(:inject, swing_psi: random.rand(0..3))
           end
           done += 1
         rescue Nurv::RefusedAction

@@ -38,7 +38,9 @@ RSpec.describe "The parts of the hydraulics" do
     expect(both).to be < 5.0
     expect(1.0 / both**2).to be_within(1.0e-12).of(1.0 / 10.0**2 + 1.0 / 5.0**2)
     expect(law.series(10.0, 0.0)).to eq(0.0)
-    [law.method(:test_cock), law.method(:needle_valve)].each { |valve| expect([0.0, 0.2, 0.5, 1.0].map(&valve).each_cons(2)).to all(satisfy { |less, more| more > less }) }
+    [law.method(:test_cock), law.method(:needle_valve)].each do |valve|
+      expect([0.0, 0.2, 0.5, 1.0].map(&valve).each_cons(2)).to all(satisfy { |less, more| more > less })
+    end
     expect(law.needle_valve(2.5)).to eq(law.needle_valve(3.0))
   end
 
@@ -88,15 +90,38 @@ RSpec.describe "The parts of the hydraulics" do
 
   it "know where the needle, pressures and poppet are inside a step as they are at its ends" do
     trajectory = tester.two_hoses.turn(:high_bleed, 2.5).span.trajectory.extend_to(60.0)
-    trajectory.steps.first(60).each_cons(2) do |step, following|
-      step.pressures(1.0).zip(following.start.pressures).each { |one, other| expect(one).to be_within(1.0e-6).of(other) }
-      expect(step.pressures(0.0)).to eq(step.start.pressures)
-      expect(step.difference(1, 2, 0.5)).to eq(step.pressures(0.5)[1] - step.pressures(0.5)[2])
-    end
-    bench = tester(assembly: "pvb", procedures: ["p1"], kit: {id: "two_valve_in_line", serial: "NK-1", checked_on: "2026-03-02"}).wait(1)
+    trajectory
+      .steps
+      .first(60)
+      .each_cons(2) do |step, following|
+        step
+          .pressures(1.0)
+          .zip(following.start.pressures)
+          .each { |one, other| expect(one).to be_within(1.0e-6).of(other) }
+        expect(step.pressures(0.0)).to eq(step.start.pressures)
+        expect(step.difference(1, 2, 0.5)).to eq(step.pressures(0.5)[1] - step.pressures(0.5)[2])
+      end
+    bench =
+      tester(
+        assembly: "pvb",
+        procedures: ["p1"],
+        kit: {
+          id: "two_valve_in_line",
+          serial: "NK-1",
+          checked_on: "2026-03-02"
+        }
+      ).wait(1)
     bench.turn(:shutoff_valve_2, 0.0).wait(2).turn(:shutoff_valve_1, 0.0).wait(2).turn(:test_cock_2, 1.0)
-    lift = bench.span.trajectory.first_time(bench.time_s, bench.time_s + 60.0) { |time| bench.span.trajectory.air_inlet_at(time) > 0.0 }
+    lift =
+      bench
+        .span
+        .trajectory
+        .first_time(bench.time_s, bench.time_s + 60.0) { |time| bench.span.trajectory.air_inlet_at(time) > 0.0 }
     expect(lift).not_to be_nil
-    [0.0, 0.05, 0.1, 0.4].each { |later| expect(bench.span.trajectory.air_inlet_at(lift + later)).to be_within(1.0e-9).of(bench.span.water_at(lift + later).air_inlet_fraction) }
+    [0.0, 0.05, 0.1, 0.4].each do |later|
+      expect(bench.span.trajectory.air_inlet_at(lift + later)).to be_within(1.0e-9).of(
+        bench.span.water_at(lift + later).air_inlet_fraction
+      )
+    end
   end
 end

@@ -37,14 +37,24 @@ class Tester
   def pressure(node) = span.pressure_at(time_s, node)
 
   # First moment within so many seconds at which water leaves the relief port.
-  def discharge(within) = span.trajectory.first_time(time_s, time_s + within) { |time| Nurv::Procedures::Eyes.happens?(span, :relief_valve, time) }
+  def discharge(within) =
+    span
+      .trajectory
+      .first_time(time_s, time_s + within) { |time| Nurv::Procedures::Eyes.happens?(span, :relief_valve, time) }
 
   def log = Nurv::Bench::Log.new(actions)
 
   # High hose on TC2, low on TC3, both bled, SOV2 closed, bleeds closed: ready to read an RP with two hoses.
   def two_hoses
     connect(high: :test_cock_2, low: :test_cock_3)
-    turn(:test_cock_3, 1.0).wait(1).turn(:low_bleed, 2.5).wait(1).turn(:test_cock_2, 1.0).wait(1).turn(:high_bleed, 2.5).wait(12)
+    turn(:test_cock_3, 1.0)
+      .wait(1)
+      .turn(:low_bleed, 2.5)
+      .wait(1)
+      .turn(:test_cock_2, 1.0)
+      .wait(1)
+      .turn(:high_bleed, 2.5)
+      .wait(12)
     turn(:shutoff_valve_2, 0.0).wait(3).turn(:high_bleed, 0.0).wait(2).turn(:low_bleed, 0.0, "slow").wait(8)
   end
 
@@ -58,9 +68,26 @@ end
 # Builds stations and testers in specs.
 module BenchWork
   USUAL = {
-    id: "bench", title: "Bench", assembly: "rp", site: "cider_works", line: {pressure_psi: 60},
-    plate: {make: "Karrow & Finch", model: "Breakwater 1", size: "1 in", serial: "KF-1", type: "RP"},
-    kit: {id: "five_valve", serial: "NK-1", checked_on: "2026-03-02"}, procedures: ["r1"]
+    id: "bench",
+    title: "Bench",
+    assembly: "rp",
+    site: "cider_works",
+    line: {
+      pressure_psi: 60
+    },
+    plate: {
+      make: "Karrow & Finch",
+      model: "Breakwater 1",
+      size: "1 in",
+      serial: "KF-1",
+      type: "RP"
+    },
+    kit: {
+      id: "five_valve",
+      serial: "NK-1",
+      checked_on: "2026-03-02"
+    },
+    procedures: ["r1"]
   }.freeze
 
   # @param faults [Hash{Symbol => Symbol}] fault => severity

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
-# Water that crossed the border of a network against water stored in it, by quadrature of its own: an outside check of the solver.
+# Water that crossed the border of a network against water stored in it, by quadrature of its own: an outside check of
+# the solver.
 class Ledger
   PARTS = 4
   GAUSS = Math.sqrt(0.6)
@@ -17,9 +18,14 @@ class Ledger
   #
   # @return [Array(Float, Float)] mL out of balance over the whole log, and mL that came in
   def self.of(replay)
-    replay.spans.each_cons(2).select { |span, following| following.from_s > span.from_s }
+    replay
+      .spans
+      .each_cons(2)
+      .select { |span, following| following.from_s > span.from_s }
       .map { |span, following| new(span, span.from_s, following.from_s) }
-      .reduce([0.0, 0.0]) { |(error, throughput), ledger| [error + ledger.error_ml, throughput + ledger.throughput_ml] }
+      .reduce([0.0, 0.0]) do |(error, throughput), ledger|
+        [error + ledger.error_ml, throughput + ledger.throughput_ml]
+      end
   end
 
   # @return [Float] mL in less mL out less growth of what is stored; 0 when water is conserved
@@ -29,28 +35,43 @@ class Ledger
 
   private
 
-  def border = @border ||= @network.edges.select { |edge| edge.to_air? || edge.is_a?(Nurv::Hydraulics::Source) }.map(&:id)
+  def border =
+    @border ||= @network.edges.select { |edge| edge.to_air? || edge.is_a?(Nurv::Hydraulics::Source) }.map(&:id)
 
-  # Gauss's three points in every part of every frame: never on the border of two steps, where a valve may stand in two places.
+  # Gauss's three points in every part of every frame: never on the border of two steps, where a valve may stand in
+  # two places.
   def boundary_ml
     @throughput_ml = 0.0
-    @trajectory.frame_times(@from_s, @to_s).each_cons(2).sum do |early, late|
-      (0...PARTS).sum do |part|
-        half = (late - early) / PARTS / 2.0
-        middle = early + half * (2 * part + 1)
-        @throughput_ml += 2.0 * half * gross_inflow(middle)
-        half * (5.0 * net_inflow(middle - GAUSS * half) + 8.0 * net_inflow(middle) + 5.0 * net_inflow(middle + GAUSS * half)) / 9.0
+    @trajectory
+      .frame_times(@from_s, @to_s)
+      .each_cons(2)
+      .sum do |early, late|
+        (0...PARTS).sum do |part|
+          half = (late - early) / PARTS / 2.0
+          middle = early + half * (2 * part + 1)
+          @throughput_ml += 2.0 * half * gross_inflow(middle)
+          half *
+            (
+              5.0 * net_inflow(middle - GAUSS * half) + 8.0 * net_inflow(middle) +
+                5.0 * net_inflow(middle + GAUSS * half)
+            ) / 9.0
+        end
       end
-    end
   end
 
   def net_inflow(time)
-    @span.trajectory.flows_at(time, border).sum { |id, flow| @network.edge(id).is_a?(Nurv::Hydraulics::Source) ? flow : -flow }
+    @span
+      .trajectory
+      .flows_at(time, border)
+      .sum { |id, flow| @network.edge(id).is_a?(Nurv::Hydraulics::Source) ? flow : -flow }
   end
 
   # What comes in, whatever goes out at the same time.
   def gross_inflow(time)
-    @span.trajectory.flows_at(time, border).sum { |id, flow| @network.edge(id).is_a?(Nurv::Hydraulics::Source) ? [flow, 0.0].max : [-flow, 0.0].max }
+    @span
+      .trajectory
+      .flows_at(time, border)
+      .sum { |id, flow| @network.edge(id).is_a?(Nurv::Hydraulics::Source) ? [flow, 0.0].max : [-flow, 0.0].max }
   end
 
   def stored_ml(time)
@@ -82,8 +103,8 @@ class Ledger
     end
   end
 
-  # The solver sweeps air out at the end of a step: its room, at the pressure then, is water's from there on without any flow. A
-  # step that the window cuts counts for the part inside it.
+  # The solver sweeps air out at the end of a step: its room, at the pressure then, is water's from there on without
+  # any flow. A step that the window cuts counts for the part inside it.
   def swept(hose)
     node = @network.hoses[hose].node
     @trajectory.steps.sum do |step|
@@ -92,7 +113,8 @@ class Ledger
       early = (step.time_s >= @from_s) ? step.start : @span.water_at(@from_s)
       late = (step.end_s <= @to_s) ? step.finish : @span.water_at(@to_s)
       gone = early.hose_air[hose] - late.hose_air[hose]
-      -gone * Nurv::Hydraulics::Node::HOSE_VOLUME_ML * Nurv::Units::ATMOSPHERE_PSI / (late.pressures[node] + Nurv::Units::ATMOSPHERE_PSI)
+      -gone * Nurv::Hydraulics::Node::HOSE_VOLUME_ML * Nurv::Units::ATMOSPHERE_PSI /
+        (late.pressures[node] + Nurv::Units::ATMOSPHERE_PSI)
     end
   end
 end
