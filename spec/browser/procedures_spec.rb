@@ -16,7 +16,7 @@ RSpec.describe "A correct test by each procedure in a browser", :web, :browser, 
       log = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
       carry_out(log)
       expect(page).to have_css(".score")
-      expect(all(".line-lost").map(&:text)).to eq([])
+      expect(all(".line-lost", wait: 0).map(&:text)).to eq([])
       expect(find(".score").text).to eq("100.0")
       expect(page.evaluate_script("window.__csp")).to eq([])
       expect(Store::Attempts.new.log(attempt).size).to eq(log.size)
