@@ -38,7 +38,7 @@ class BenchLists
   def fill
     now = Time.now
     digest = DB[:users].where(id: @instructor.id).get(:password_digest)
-    policy = Nurv::Catalog.default.policies.fetch(:standard).to_json
+    policy = CATALOG.policies.fetch(:standard).to_json
     sample = sample_grade(policy)
     DB.transaction do
       people =

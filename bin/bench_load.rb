@@ -14,7 +14,7 @@ class BenchLoad
         instructor,
         room,
         title: "Load",
-        policy: Nurv::Catalog.default.policies.fetch(:standard),
+        policy: CATALOG.policies.fetch(:standard),
         stations: stations,
         shuffled: false,
         seed: trainees.size

@@ -13,6 +13,9 @@ begin
   require_relative "network"
   DB = Database.connect(SETTINGS.database, threads: SETTINGS.threads) unless defined?(DB)
 
+  # The facts that ship. Whatever needs them is handed them from here.
+  CATALOG = Nurv::Catalog.shipped unless defined?(CATALOG)
+
   # The application around the core: its loader knows the core, the core does not know it.
   APP_LOADER = Zeitwerk::Loader.new
   APP_LOADER.push_dir(File.expand_path("../app", __dir__))

@@ -209,7 +209,7 @@ module Store
       Nurv::Grading::Policy.parse(row.fetch(:policy), "policy of exam #{row[:id]}")
       JSON
         .parse(row.fetch(:stations), symbolize_names: true)
-        .each { |item| Nurv::Scenarios::Station.parse(item.fetch(:body), "a station of exam #{row[:id]}") }
+        .each { |item| Nurv::Stations::Station.parse(item.fetch(:body), CATALOG, "a station of exam #{row[:id]}") }
     end
 
     # An exam that was running when it was exported is over here: nobody is at its benches.
@@ -244,7 +244,7 @@ module Store
 
     def policy_of(row)
       return Nurv::Grading::Policy.parse(row[:policy_body], "policy of attempt #{row[:id]}") if row[:policy_body]
-      unless Nurv::Catalog.default.policies.key?(row.fetch(:policy).to_s.to_sym)
+      unless CATALOG.policies.key?(row.fetch(:policy).to_s.to_sym)
         raise BadArchive, "Attempt #{row[:id]} is under a policy this Nurv does not know."
       end
     end
@@ -255,7 +255,7 @@ module Store
       raise BadArchive, "Attempt #{row[:id]} is in a state this Nurv does not know." unless known
 
       policy_of(row)
-      station = Nurv::Scenarios::Station.parse(row.fetch(:station_body), "station of attempt #{row[:id]}")
+      station = Nurv::Stations::Station.parse(row.fetch(:station_body), CATALOG, "station of attempt #{row[:id]}")
       values = {
         station_body: row[:station_body],
         station_title: station.title,

@@ -54,12 +54,12 @@ module Store
 
     def station = @station ||= Stations.parse(@row[:station_body])
 
-    def variant = @variant ||= Nurv::Scenarios::Variant.new(station, seed)
+    def variant = @variant ||= Nurv::Stations::Variant.new(station, seed)
 
     # The policy this attempt is marked by, as it was when it was set.
     def grading_policy =
       @grading_policy ||=
-        policy_body ? Policies.parse(policy_body) : Nurv::Catalog.default.policies.fetch(policy.to_sym)
+        policy_body ? Policies.parse(policy_body) : CATALOG.policies.fetch(policy.to_sym)
 
     def proctored? = mode == "proctor"
 
@@ -121,7 +121,7 @@ module Store
       end
     end
 
-    Stations = Parsed.new { |body| Nurv::Scenarios::Station.parse(body) }
+    Stations = Parsed.new { |body| Nurv::Stations::Station.parse(body, CATALOG) }
     Policies = Parsed.new { |body| Nurv::Grading::Policy.parse(body) }
   end
 end

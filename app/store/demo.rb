@@ -136,7 +136,7 @@ module Store
     # An attempt worked as far as a share of what a correct tester does, with a slip.
     def play(attempt, slip: SLIPS.first, share: 1.0)
       attempts = Attempts.new
-      log = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
+      log = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
       acts = slip.call(log.map(&:to_h))
       acts = acts.first((acts.size * share).ceil)
       now = Clock.wall_ms

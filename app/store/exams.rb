@@ -168,11 +168,11 @@ module Store
         next if @attempts.where(exam_id: exam.id, trainee_id: trainee.id, position: position).any?
 
         seed =
-          Nurv::Scenarios::Draw
+          Nurv::Stations::Draw
             .new(exam.seed)
             .then { |draw| 1 + (draw.share("#{trainee.id}/#{place}") * 999_998).floor }
         pool = exam.places[place]
-        station = pool[(Nurv::Scenarios::Draw.new(seed).share("pool") * pool.size).floor]
+        station = pool[(Nurv::Stations::Draw.new(seed).share("pool") * pool.size).floor]
         @attempts.insert(
           exam_id: exam.id,
           class_id: exam.class_id,

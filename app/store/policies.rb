@@ -10,7 +10,7 @@ module Store
 
     # @return [Hash{String => Nurv::Grading::Policy}] the shipped one first, then this owner's
     def of(owner)
-      shipped = Nurv::Catalog.default.policies.to_h { |id, policy| [id.to_s, policy] }
+      shipped = CATALOG.policies.to_h { |id, policy| [id.to_s, policy] }
       own =
         @rows
           .where(owner_id: owner.id)
@@ -25,7 +25,7 @@ module Store
     def overlays(owner)
       @overlays
         .where(owner_id: owner.id)
-        .to_h { |row| [row[:procedure].to_sym, Nurv.deep_freeze(JSON.parse(row[:body]))] }
+        .to_h { |row| [row[:procedure].to_sym, Nurv::Facts.of(JSON.parse(row[:body]))] }
     end
 
     def change_procedure(owner, procedure_id, overlay)

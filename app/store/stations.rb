@@ -17,12 +17,12 @@ module Store
     def find(owner, id) = wrap(@rows.first(owner_id: owner.id, id: id))
 
     def create(owner, body)
-      station = Nurv::Scenarios::Station.parse(body)
+      station = Nurv::Stations::Station.parse(body, CATALOG)
       @rows.insert(owner_id: owner.id, title: station.title, body: body, created_at: Clock.now)
     end
 
     def update(row, body)
-      station = Nurv::Scenarios::Station.parse(body)
+      station = Nurv::Stations::Station.parse(body, CATALOG)
       @rows.where(id: row.id).update(title: station.title, body: body)
     end
 

@@ -3,11 +3,13 @@
 module Web
   # An act of a log in plain words.
   module ActWords
-    WORDS = Nurv::Bench::Words
+    WORDS = Nurv::Words
 
     module_function
 
-    def of(action)
+    # @param action [Nurv::Bench::Action]
+    # @param catalog [Nurv::Catalog] to name repairs and faults
+    def of(action, catalog)
       case action.kind
       when :turn then turn(action)
       when :connect then "#{WORDS.hose(action.name(:hose)).capitalize} on #{WORDS.control(action.name(:to))}"
@@ -20,8 +22,8 @@ module Web
       when :find then "Noted as wrong: #{WORDS::LOOKS.fetch(action.name(:finding), action[:finding])}"
       when :fill then "Wrote in the report"
       when :clean then "Cleaned #{WORDS.control(action.name(:at))}"
-      when :repair then "Mended #{Nurv::Scenarios::Repair.words([[action[:component], action[:action]]])}"
-      when :inject then "Instructor: #{trouble(action)}"
+      when :repair then "Mended #{mending(action, catalog)}"
+      when :inject then "Instructor: #{trouble(action, catalog)}"
       when :mark then "Marked #{action[:step].to_s.tr("_", " ")}: #{action[:as].to_s.tr("_", " ")}"
       when :fit then "#{WORDS.fitting(action.name(:fitting)).capitalize} on #{WORDS.control(action.name(:to))}"
       when :unfit then "#{WORDS.fitting(action.name(:fitting)).capitalize} taken off"
@@ -32,11 +34,14 @@ module Web
       end
     end
 
-    def trouble(action)
+    def mending(action, catalog) =
+      Nurv::Equipment::Repair.words([[action[:component], action[:action]]], catalog.repairs)
+
+    def trouble(action, catalog)
       return "supply swings by #{format("%g", action[:swing_psi])} psi" if action[:swing_psi]
       return "demand downstream #{format("%g", action[:demand])}" if action[:demand]
 
-      "#{Nurv::Catalog.default.faults.fetch(action.name(:fault)).label.downcase}, #{action[:severity]}"
+      "#{catalog.faults.fetch(action.name(:fault)).label.downcase}, #{action[:severity]}"
     end
 
     def turn(action)

@@ -4,7 +4,7 @@ module Web
   # The part of a bench's screen that says what can be done: for each thing in hand the acts it offers from where it
   # stands.
   module BenchButtons
-    WORDS = Nurv::Bench::Words
+    WORDS = Nurv::Words
     Button = Struct.new(:label, :fields, keyword_init: true)
 
     # @return [Array<Button>] what can be done to this control from where it stands

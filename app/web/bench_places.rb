@@ -4,7 +4,7 @@ module Web
   # The part of a bench's screen that says where things are drawn: hoses, what runs out where, the chambers'
   # pressures.
   module BenchPlaces
-    WORDS = Nurv::Bench::Words
+    WORDS = Nurv::Words
     COCK_TOP_Y = 112
     KIT_TOP_Y = 345
     HoseLine =

@@ -7,7 +7,7 @@ module Web
     include BenchButtons
     include BenchPlaces
 
-    WORDS = Nurv::Bench::Words
+    WORDS = Nurv::Words
     PIPE_Y = 190
     HORIZON_MS = 2_000
     KEYS = {
@@ -256,11 +256,13 @@ module Web
       state
         .changes
         .select { |change| change[:kind] == "repair" }
-        .map { |change| Nurv::Scenarios::Repair.words([change.values_at(:component, :action)]) }
+        .map { |change| Nurv::Equipment::Repair.words([change.values_at(:component, :action)], catalog.repairs) }
 
     def parts_to_repair = (assembly.components + assembly.shutoff_valves).map { |part| [part, WORDS.part(part)] }
 
-    def ways_to_repair = Nurv::Catalog.default.repairs.values
+    def catalog = station.catalog
+
+    def ways_to_repair = catalog.repairs.values
 
     def noted?(thing) = state.findings.include?(thing.to_s)
 
@@ -331,7 +333,7 @@ module Web
 
     # Every diagnosis that this sort of assembly can have, so that the list betrays nothing.
     def diagnoses
-      faults = Nurv::Catalog.default.faults.values.select { |fault| fault.applies_to?(assembly.id) }
+      faults = catalog.faults.values.select { |fault| fault.applies_to?(assembly.id) }
       names = faults.map { |fault| "#{fault.component}:#{fault.reason}" } + %w[supply:fluctuates site:must_not_test]
       [["none:healthy", "Nothing wrong"]] + names.uniq.map { |name| [name, Web.diagnosis_words(name)] }
     end

@@ -75,9 +75,15 @@ module Web
 
     def sections = SECTIONS.map { |id, name| [name, grade.section(id), grade.share(id)] }
 
-    def mistake_name(line) = line.mistake && Nurv::Catalog.default.mistakes.fetch(line.mistake).name
+    def catalog = attempt.station.catalog
 
-    def acts = log.reject { |action| action.kind == :fill }.map { |action| [action.at_ms, ActWords.of(action)] }
+    def mistake_name(line) = line.mistake && catalog.mistakes.fetch(line.mistake).name
+
+    def acts
+      log
+        .reject { |action| action.kind == :fill }
+        .map { |action| [action.at_ms, ActWords.of(action, catalog)] }
+    end
 
     def report = @recording.at(end_ms / 1000.0) { |span| span.state.report }
 

@@ -37,15 +37,16 @@ module Web
     def outcome
       downstream = chosen(:downstream)
       @outcome ||=
-        Nurv::Scenarios::Lab.new(
-          Nurv::Scenarios::Lab::Condition.new(
+        Nurv::Teaching::Lab.new(
+          Nurv::Teaching::Lab::Condition.new(
             supply_psi: chosen(:supply).to_f,
             downstream_psi: downstream.empty? ? nil : downstream.to_f,
             demand: self[:demand] == "1",
             check_valve_1: chosen(:check_valve_1),
             check_valve_2: chosen(:check_valve_2),
             relief_valve: chosen(:relief_valve)
-          )
+          ),
+          CATALOG
         ).outcome
     end
 

@@ -19,7 +19,7 @@ module Web
 
     def procedure = @procedure ||= attempt.grading_policy.adjust(attempt.station.procedure_named(field(:procedure)))
 
-    def truth = @truth ||= Nurv::Scenarios::Truth.of(attempt.variant, procedure)
+    def truth = @truth ||= Nurv::Expert::Truth.of(attempt.variant, procedure)
 
     def steps
       marked = @log.of(:mark).to_h { |action| [action.name(:step), action] }

@@ -5,7 +5,7 @@ module Web
   # written.
   class ReportView
     HEADER = Nurv::Reports::FieldReport::HEADER
-    WORDS = Nurv::Bench::Words
+    WORDS = Nurv::Words
 
     attr_reader :name
 
@@ -106,7 +106,7 @@ module Web
           .map do |change|
             [
               "Done at #{Nurv::Units.clock(change[:at_s])}",
-              Nurv::Scenarios::Repair.words([change.values_at(:component, :action)])
+              Nurv::Equipment::Repair.words([change.values_at(:component, :action)], @station.catalog.repairs)
             ]
           end
       ]

@@ -84,14 +84,16 @@ module Web
 
     def last_words(progress) =
       progress.last &&
-        "#{Nurv::Units.clock(progress.last[:at_ms] / 1000.0)} #{ActWords.of(Nurv::Bench::Action.new(progress.last))}"
+        "#{Nurv::Units.clock(progress.last[:at_ms] / 1000.0)} #{last_act(progress)}"
+
+    def last_act(progress) = ActWords.of(Nurv::Bench::Action.new(progress.last), CATALOG)
 
     # The newest harmful act, while it is fresh.
     def alarm(progress, attempt)
       at_ms, mistake = progress.alarms.last
       return unless at_ms && attempt.started? && attempt.clock_ms(@wall_ms) - at_ms < 120_000
 
-      Nurv::Catalog.default.mistakes.fetch(mistake.to_sym).name
+      CATALOG.mistakes.fetch(mistake.to_sym).name
     end
   end
 end

@@ -22,7 +22,7 @@ module Web
       "procedures" => :procedures
     }.freeze
 
-    # @param station [Nurv::Scenarios::Station] fields as they are in a station
+    # @param station [Nurv::Stations::Station] fields as they are in a station
     def self.of(station)
       data = station.data
       raw = {
@@ -85,7 +85,7 @@ module Web
 
     # A healthy one to start from.
     def self.fresh(assembly)
-      kind = Nurv::Catalog.default.procedures.values.find { |procedure| procedure.assembly == assembly.id }
+      kind = CATALOG.procedures.values.find { |procedure| procedure.assembly == assembly.id }
       raw = {
         "title" => "",
         "assembly" => assembly.id.to_s,
@@ -137,13 +137,13 @@ module Web
 
     def data =
       @data ||=
-        Nurv.deep_freeze(
+        Nurv::Facts.of(
           carried.reduce(fields) do |all, (key, value)|
             all.merge(key => (value.is_a?(Hash) && all[key].is_a?(Hash)) ? all[key].merge(value) : value)
           end
         )
 
-    def station = @station ||= Nurv::Scenarios::Station.new(data)
+    def station = @station ||= Nurv::Stations::Station.new(data, catalog)
 
     def to_yaml = YAML.dump(JSON.parse(JSON.generate(data)))
 
@@ -196,7 +196,7 @@ module Web
       nothing
     end
 
-    def catalog = Nurv::Catalog.default
+    def catalog = CATALOG
 
     def identifier =
       self[:title].downcase.gsub(/[^a-z0-9]+/, "_").delete_suffix("_").then { |id| id.empty? ? "station" : id[0, 80] }
@@ -237,7 +237,7 @@ module Web
 
     def check
       need(:title, "Give the station a title that only you see, like CV2 fouled at the laundry.")
-      Nurv::Scenarios::StationCheck
+      Nurv::Stations::Check
         .new(data, catalog)
         .problems
         .each { |place, what| @errors[field_of(place)] ||= sentence(place, what) }

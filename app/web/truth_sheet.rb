@@ -5,14 +5,14 @@ module Web
   class TruthSheet
     attr_reader :station, :seed
 
-    # @param station [Nurv::Scenarios::Station]
+    # @param station [Nurv::Stations::Station]
     def initialize(station, seed: 1)
       @station = station
       @seed = seed
-      @variant = Nurv::Scenarios::Variant.new(station, seed)
+      @variant = Nurv::Stations::Variant.new(station, seed)
     end
 
-    def truths = @truths ||= station.procedures.map { |procedure| Nurv::Scenarios::Truth.of(@variant, procedure) }
+    def truths = @truths ||= station.procedures.map { |procedure| Nurv::Expert::Truth.of(@variant, procedure) }
 
     # @return [String, nil] what an instructor should know before this is used
     def warning
@@ -43,11 +43,11 @@ module Web
       end
     end
 
-    def mending(truth) = Nurv::Scenarios::Repair.words(truth.mending)
+    def mending(truth) = Nurv::Equipment::Repair.words(truth.mending, truth.station.catalog.repairs)
 
     def springs
       @variant.edge_settings.filter_map do |edge, set|
-        name = Nurv::Bench::Words.part(edge)
+        name = Nurv::Words.part(edge)
         ["#{name} spring", "#{set[:spring_psid]} psid"] if set[:spring_psid]
       end
     end
@@ -83,6 +83,6 @@ module Web
     component, reason = name.split(":").map(&:to_sym)
     return "Nothing wrong" if component == :none
 
-    "#{Nurv::Bench::Words.part(component)}: #{Nurv::Bench::Words::REASONS.fetch(reason, reason)}"
+    "#{Nurv::Words.part(component)}: #{Nurv::Words::REASONS.fetch(reason, reason)}"
   end
 end

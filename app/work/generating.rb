@@ -4,7 +4,7 @@ module Work
   # A set of stations made from a seed, each tried by a correct tester.
   class Generating
     def initialize(data)
-      @procedure = Nurv::Catalog.default.procedures.fetch(data.fetch(:procedure).to_sym)
+      @procedure = CATALOG.procedures.fetch(data.fetch(:procedure).to_sym)
       @difficulty = data.fetch(:difficulty).to_sym
       @seed = data.fetch(:seed)
       @count = data.fetch(:count)
@@ -12,7 +12,9 @@ module Work
 
     def call(job)
       stations =
-        Nurv::Scenarios::Generator.new(@procedure, @difficulty, @seed).stations(@count) { |done| yield(done, @count) }
+        Nurv::Expert::Generator
+          .new(@procedure, @difficulty, @seed, CATALOG)
+          .stations(@count) { |done| yield(done, @count) }
       rows = Store::Stations.new
       owner = Store::Users.new.find(job.owner_id)
       # All of them or none, so that doing it again after a restart makes no second set.

@@ -1,6 +1,5 @@
 # frozen_string_literal: true
 
-require "csv"
 require "optparse"
 
 module Nurv
@@ -18,8 +17,11 @@ module Nurv
     TEXT
     COMMANDS = {"check" => 1, "truth" => 1, "replay" => 2, "grade" => 2, "expert" => 1, "matrix" => 0}.freeze
 
-    def initialize(arguments, out: $stdout, err: $stderr)
+    # @param arguments [Array<String>] as typed
+    # @param catalog [Catalog] the facts that files are read by
+    def initialize(arguments, catalog: Catalog.shipped, out: $stdout, err: $stderr)
       @arguments = arguments.dup
+      @catalog = catalog
       @out = out
       @err = err
       @options = {seed: 1, every: 1.0, format: :text}
@@ -62,9 +64,9 @@ module Nurv
       2
     end
 
-    def station = @station ||= Scenarios::Station.read(@station_path)
+    def station = @station ||= Stations::Station.read(@station_path, @catalog)
 
-    def variant = @variant ||= Scenarios::Variant.new(station, @options[:seed])
+    def variant = @variant ||= Stations::Variant.new(station, @options[:seed])
 
     def log = @log ||= Bench::Log.parse(File.read(@log_path), @log_path)
 
@@ -85,7 +87,7 @@ module Nurv
     end
 
     def check
-      truths = procedures.map { |procedure| Scenarios::Truth.of(variant, procedure) }
+      truths = procedures.map { |procedure| Expert::Truth.of(variant, procedure) }
       if truths.any?(&:solvable?)
         return (
           @out
@@ -101,18 +103,19 @@ module Nurv
     end
 
     def truth
-      sheets = procedures.map { |procedure| TruthSheet.new(Scenarios::Truth.of(variant, procedure)) }
+      sheets = procedures.map { |procedure| TruthSheet.new(Expert::Truth.of(variant, procedure)) }
       @out.puts((@options[:format] == :json) ? JSON.pretty_generate(sheets.map(&:to_h)) : sheets.join("\n"))
       0
     end
 
     def expert
-      @out.puts Scenarios::Truth.of(variant, procedures.first).run.log.to_jsonl
+      @out.puts Expert::Truth.of(variant, procedures.first).run.log.to_jsonl
       0
     end
 
     def matrix
-      @out.puts(@options[:pairs] ? Scenarios::Matrix.new.pairs_to_markdown : Scenarios::Matrix.new.to_markdown)
+      matrix = Expert::Matrix.new(@catalog)
+      @out.puts(@options[:pairs] ? matrix.pairs_to_markdown : matrix.to_markdown)
       0
     end
 
@@ -126,7 +129,7 @@ module Nurv
     def grade
       read_log
       grade = Grading::Grader.grade(variant, log, procedure: @options[:procedure] && procedures.first)
-      @out.puts((@options[:format] == :json) ? JSON.pretty_generate(grade.to_h) : Reports::GradeText.new(grade).to_s)
+      @out.puts((@options[:format] == :json) ? JSON.pretty_generate(grade.to_h) : CLI::GradeText.new(grade).to_s)
       0
     end
 
@@ -138,77 +141,5 @@ module Nurv
 
     COMMAND_METHODS = COMMANDS.keys.to_h { |name| [name, instance_method(name)] }.freeze
     private_constant :COMMAND_METHODS
-
-    # A truth as text or data.
-    class TruthSheet
-      def initialize(truth)
-        @truth = truth
-      end
-
-      def to_h
-        {
-          procedure: @truth.procedure.id,
-          values: @truth.values,
-          components: @truth.verdict.components,
-          overall: @truth.verdict.overall,
-          diagnoses: @truth.diagnoses,
-          faults: @truth.faults,
-          solvable: @truth.solvable?,
-          buffer_psid: @truth.buffer_psid,
-          seconds: @truth.run.end_s
-        }
-      end
-
-      def to_s
-        rows =
-          @truth.procedure.items.values.filter_map do |item|
-            [item.label, @truth.values[item.id]] if @truth.values.key?(item.id)
-          end
-        rows += @truth.verdict.components.map { |component, result| [Bench::Words::COMPONENTS[component], result] }
-        rows << ["Overall", @truth.verdict.overall]
-        rows << ["Buffer", @truth.buffer_psid] if @truth.buffer_psid
-        rows << ["Diagnosis", @truth.diagnoses.empty? ? "nothing wrong" : @truth.diagnoses.join(", ")]
-        if @truth.repairs?
-          rows << ["Mends", @truth.mending.map { |part, way| "#{part} #{way}" }.join(", ")] <<
-            ["Retest", @truth.run.retest_values.values.join(", ")]
-        end
-        rows << ["Found?", @truth.solvable? ? "yes" : "no: really #{@truth.faults.join(", ")}"]
-        [
-          "#{@truth.procedure.title}\n",
-          *rows.map { |label, value| format("  %-32s %s\n", label, value.to_s.tr("_", " ")) }
-        ].join
-      end
-    end
-
-    # A replay as a table.
-    class ReplayTable
-      def initialize(replay, every_s)
-        @replay = replay
-        @every_s = every_s
-      end
-
-      def rows
-        0.0
-          .step(@replay.end_s, @every_s)
-          .map do |time|
-            span = @replay.span_at(time)
-            wet = span.outlets_at(time).select { |_, flow| flow >= Bench::Words::FLOWS[:drip] }
-            {
-              time_s: time.round(3),
-              reading_psid: span.shown_at(time).round(3),
-              outlets: wet.map { |outlet, flow| "#{outlet}:#{Bench::Words.flow(flow)}" }.join(" ")
-            }
-          end
-      end
-
-      def to_json(*) = JSON.pretty_generate(rows)
-
-      def to_csv
-        CSV.generate do |csv|
-          csv << %w[time_s reading_psid outlets]
-          rows.each { |row| csv << row.values }
-        end
-      end
-    end
   end
 end

@@ -24,6 +24,7 @@ module Nurv
   class SolverError < Error
     attr_reader :state
 
+    # @param state [Hydraulics::State] where it stopped
     def initialize(message, state)
       @state = state
       super("#{message} at #{format("%.3f", state.time_s)} s; pressures #{state.pressures.map { |p| p.round(3) }}")

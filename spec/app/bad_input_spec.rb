@@ -31,7 +31,7 @@ RSpec.describe "What cannot be" do
     ]
   end
 
-  def data_of(id) = Nurv::Catalog.default.demo_stations.find { |item| item.id == id }.data
+  def data_of(id) = SHIPPED.demo_stations.find { |item| item.id == id }.data
 
   # Every place in some data, as lists of keys.
   def places(data, here = [])
@@ -93,8 +93,7 @@ RSpec.describe "What cannot be" do
                 zero_error_psid: 0.1
               )
           )
-        data[:kit][:cracked_open] = {low_bleed: 0.1} unless Nurv::Catalog
-          .default
+        data[:kit][:cracked_open] = {low_bleed: 0.1} unless SHIPPED
           .kits
           .fetch(data[:kit][:id].to_sym)
           .valves
@@ -103,14 +102,14 @@ RSpec.describe "What cannot be" do
           (odd + [:gone]).each do |value|
             bent = (value == :gone) ? without(data, place) : put(data, place, value)
             tried += 1
-            frozen = Nurv.deep_freeze(bent)
-            problems = Nurv::Scenarios::StationCheck.new(frozen, Nurv::Catalog.default).problems
+            frozen = Nurv::Facts.of(bent)
+            problems = Nurv::Stations::Check.new(frozen, SHIPPED).problems
             refused += 1 if problems.any?
             expect(problems).to all(match([be_a(String), be_a(String)]))
             next if problems.any?
 
-            made = Nurv::Scenarios::Station.new(frozen)
-            variant = Nurv::Scenarios::Variant.new(made, 3)
+            made = Nurv::Stations::Station.new(frozen, SHIPPED)
+            variant = Nurv::Stations::Variant.new(made, 3)
             [made.title, made.findings, made.public_name, variant.pressure_psi, variant.edge_settings, made.to_yaml]
             Nurv::Bench::Opening.new(variant) if value.is_a?(Numeric)
           end
@@ -135,7 +134,7 @@ RSpec.describe "What cannot be" do
       key = line[/\A[^:]+/]
       text =
         YAML.dump(JSON.parse(JSON.generate(data_of(:bottle_rinser).reject { |name, _| name.to_s == key }))) + line
-      expect { Nurv::Scenarios::Station.parse(text) }.to raise_error(Nurv::DataError, place)
+      expect { Nurv::Stations::Station.parse(text, SHIPPED) }.to raise_error(Nurv::DataError, place)
     end
   end
 
@@ -151,7 +150,7 @@ RSpec.describe "What cannot be" do
       "a: \xFF"
     ].each do |text|
       began = Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID)
-      expect { Nurv::Scenarios::Station.parse(text) }.to raise_error(Nurv::DataError)
+      expect { Nurv::Stations::Station.parse(text, SHIPPED) }.to raise_error(Nurv::DataError)
       expect(Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID) - began).to be < 2.0
     end
   end
@@ -196,7 +195,7 @@ RSpec.describe "What cannot be" do
   end
 
   it "is named in a policy" do
-    data = Nurv::Catalog.default.policies.fetch(:standard).data
+    data = SHIPPED.policies.fetch(:standard).data
     {
       weights: {},
       pass_mark: "x",
@@ -219,7 +218,7 @@ RSpec.describe "What cannot be" do
 
   it "is not dropped in a procedure: a typing error in a key is an error" do
     text = File.read(File.join(Nurv::Catalog::ROOT, "procedures/r1.yml"))
-    read = ->(bent) { Nurv::Procedures::Procedure.new(Nurv::Catalog.parse(bent, "r1.yml")) }
+    read = ->(bent) { Nurv::Procedures::Procedure.with_shared(Nurv::Facts.parse(bent, "r1.yml"), SHIPPED.shared_steps) }
     expect(read.call(text).id).to eq(:r1)
     expect { read.call(text.sub("critical: true", "critcal: true")) }.to raise_error(Nurv::DataError, /critcal/)
     expect { read.call(text.sub("at_least:", "atleast:")) }.to raise_error(Nurv::DataError, /atleast/)
@@ -228,8 +227,8 @@ RSpec.describe "What cannot be" do
 
   it "still sees a gauge off its zero where the kit's label says no date" do
     data = data_of(:bottle_rinser)
-    bent = Nurv.deep_freeze(data.merge(kit: data[:kit].except(:checked_on).merge(zero_error_psid: 0.6)))
-    expect(Nurv::Scenarios::Station.new(bent).findings.map(&:id)).to eq([:gauge_off_zero])
+    bent = Nurv::Facts.of(data.merge(kit: data[:kit].except(:checked_on).merge(zero_error_psid: 0.6)))
+    expect(Nurv::Stations::Station.new(bent, SHIPPED).findings.map(&:id)).to eq([:gauge_off_zero])
   end
 end
 

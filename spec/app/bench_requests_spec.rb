@@ -122,7 +122,7 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     bodies << act(attempt, "fill", field: "remarks", value: "none").body
     bodies << get("/attempts/#{attempt.id}/frames?seq=#{Store::Attempts.new.find(attempt.id).last_seq}").body
 
-    truth = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first)
+    truth = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first)
     bodies.each do |body|
       expect(body).not_to match(/leak_k|spring_psid|opening_psid|severity|moderate|gross|seed|pressure_psi|truth/i)
       expect(body).not_to include(attempt.station.title)

@@ -317,7 +317,7 @@ RSpec.describe "Who may work at a bench", :web do
       .then do |attempt|
         Store::LiveBench.of(attempt).take_over(
           attempt,
-          Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log.first(40)
+          Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log.first(40)
         )
       end
     attempts.change_clock(exam.id) { |clock| clock.skip(attempts.log(exam).last_ms) }

@@ -109,7 +109,7 @@ RSpec.describe "A step back in practice", :web do
     trainee = make_trainee
     attempt = begin_attempt(instructor, trainee, mode: "practice")
     bench = Store::LiveBench.of(attempt)
-    truth = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first)
+    truth = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first)
     acts = truth.run.log.first(14)
     acts.each_with_index { |action, index| bench.take_over(attempts.find(attempt.id), [action]) if index < 14 }
     before = attempts.log(attempt).map(&:to_h)

@@ -324,7 +324,7 @@ RSpec.describe "Classes and exams", :web do
     attempt = make_attempt(instructor, trainees.first, mode: "proctor")
     sign_in("ines")
     send_form "/proctor/#{attempt.id}/begin"
-    truth = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first)
+    truth = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first)
     truth.steps.each_with_index do |step, index|
       send_form(
         "/proctor/#{attempt.id}/acts",
@@ -372,7 +372,7 @@ RSpec.describe "Classes and exams", :web do
 
   it "keeps what an instructor changed in a procedure with what is set up from then on" do
     sign_in("ines")
-    procedure = Nurv::Catalog.default.procedures.fetch(:r1)
+    procedure = SHIPPED.procedures.fetch(:r1)
     fields =
       Web::ProcedureForm
         .of(procedure, {})

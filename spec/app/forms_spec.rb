@@ -4,7 +4,7 @@ require "support/web"
 
 RSpec.describe "Forms" do
   describe Web::StationForm do
-    Nurv::Catalog.default.demo_stations.each do |station|
+    SHIPPED.demo_stations.each do |station|
       it "shows #{station.id} field by field and makes the same station of the fields" do
         form = described_class.of(station)
         expect(form.valid?).to be(true), form.errors.inspect
@@ -14,7 +14,7 @@ RSpec.describe "Forms" do
           [station.faults, station.findings, station.procedures, station.line.slice(:pressure_psi), station.plate]
         )
         bench = ->(item) do
-          Nurv::Scenarios::Variant
+          Nurv::Stations::Variant
             .new(item, 4)
             .then do |variant|
               [
@@ -32,14 +32,14 @@ RSpec.describe "Forms" do
     end
 
     it "carries along what it has no field for" do
-      base = Nurv::Catalog.default.demo_stations.first.data
+      base = SHIPPED.demo_stations.first.data
       faults = [
         {id: "check_valve_1_fouled", severity: "light"},
         {one_of: [{id: "relief_valve_stuck", severity: "gross"}, {id: "none"}]}
       ]
       written =
-        Nurv::Scenarios::Station.new(
-          Nurv.deep_freeze(
+        Nurv::Stations::Station.new(
+          Nurv::Facts.of(
             {
               **base,
               note: "Ask Wenna first.",
@@ -57,7 +57,8 @@ RSpec.describe "Forms" do
                 strainer_at_kit: ["low"]
               }
             }
-          )
+          ),
+          SHIPPED
         )
       form = described_class.new(described_class.of(written).raw.merge("title" => "Renamed"), written.assembly)
       expect(form).to be_valid
@@ -77,11 +78,11 @@ RSpec.describe "Forms" do
         lambda do |**changes|
           raw =
             described_class
-              .fresh(Nurv::Catalog.default.assemblies.fetch(:rp))
+              .fresh(SHIPPED.assemblies.fetch(:rp))
               .raw
               .merge("title" => "X")
               .merge(changes.transform_keys(&:to_s))
-          described_class.new(raw, Nurv::Catalog.default.assemblies.fetch(:rp))
+          described_class.new(raw, SHIPPED.assemblies.fetch(:rp))
         end
       ["50 to 70", "50-70", "50 – 70", "50..70"].each do |text|
         expect(form.call(pressure: text).data[:line][:pressure_psi]).to eq({from: 50.0, to: 70.0})
@@ -97,7 +98,7 @@ RSpec.describe "Forms" do
   end
 
   describe Web::PolicyForm do
-    let(:standard) { Nurv::Catalog.default.policies.fetch(:standard) }
+    let(:standard) { SHIPPED.policies.fetch(:standard) }
 
     it "makes the same policy of a policy's fields" do
       policy = described_class.of(standard).tap { |form| expect(form).to be_valid }.policy
@@ -125,7 +126,7 @@ RSpec.describe "Forms" do
     end
 
     it "tells a trainee everything that an exam is marked by" do
-      told = standard.summary.to_h
+      told = standard.summary(SHIPPED.mistakes).to_h
       expect(told["Marked on"]).to include("Procedure 40").and include("Records 10")
       expect(told["To pass"]).to eq("80 of 100")
       expect(told["Fails outright"]).to eq(
@@ -148,7 +149,7 @@ RSpec.describe "Forms" do
   end
 
   describe Web::ProcedureForm do
-    let(:procedure) { Nurv::Catalog.default.procedures.fetch(:r1) }
+    let(:procedure) { SHIPPED.procedures.fetch(:r1) }
 
     it "keeps only what differs, and shows it again" do
       raw = described_class.of(procedure, {}).raw
@@ -170,7 +171,7 @@ RSpec.describe "Forms" do
       expect(changed).to eq(
         {label: "Form 7", limits: {relief_valve_opening: 2.2}, points: {flush: 9}, critical: {notify: false}}
       )
-      kept = Nurv.deep_freeze(JSON.parse(JSON.generate(changed)))
+      kept = Nurv::Facts.of(JSON.parse(JSON.generate(changed)))
       expect(
         described_class
           .of(procedure, kept)
@@ -191,13 +192,13 @@ RSpec.describe "Forms" do
     it "moves the conclusion with the limit: an opening of 2.1 is low where 2.2 is asked" do
       strict = procedure.adjusted({limits: {relief_valve_opening: 2.2}})
       bench =
-        Nurv::Scenarios::Variant.new(
-          Nurv::Catalog.default.demo_stations.first.then do |item|
-            Nurv::Scenarios::Station.new(Nurv.deep_freeze({**item.data, openings_psid: {relief_valve: 2.1}}))
+        Nurv::Stations::Variant.new(
+          SHIPPED.demo_stations.first.then do |item|
+            Nurv::Stations::Station.new(Nurv::Facts.of({**item.data, openings_psid: {relief_valve: 2.1}}), SHIPPED)
           end,
           1
         )
-      usual, changed = [procedure, strict].map { |kind| Nurv::Scenarios::Truth.of(bench, kind) }
+      usual, changed = [procedure, strict].map { |kind| Nurv::Expert::Truth.of(bench, kind) }
       expect([usual.verdict.overall, usual.diagnoses]).to eq([:pass, []])
       expect([changed.verdict.overall, changed.diagnoses]).to eq([:fail, ["relief_valve:opens_low"]])
     end

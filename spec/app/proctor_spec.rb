@@ -31,7 +31,7 @@ RSpec.describe "A proctor's sheet beside a real bench", :web do
   end
 
   it "goes from step to step in the order of a correct tester, with the gauge of that moment on a second screen" do
-    truth = Nurv::Scenarios::Truth.of(sheet.variant, sheet.station.procedures.first)
+    truth = Nurv::Expert::Truth.of(sheet.variant, sheet.station.procedures.first)
     expect(current).to eq(truth.steps.first)
     truth
       .steps
@@ -50,7 +50,7 @@ RSpec.describe "A proctor's sheet beside a real bench", :web do
   end
 
   it "keeps the last mark of a step marked twice, and what it says" do
-    step = Nurv::Scenarios::Truth.of(sheet.variant, sheet.station.procedures.first).steps[2]
+    step = Nurv::Expert::Truth.of(sheet.variant, sheet.station.procedures.first).steps[2]
     mark(step, "wrong")
     mark(step, "done")
     expect(Web::ProctorSheet.new(attempts.find(sheet.id)).steps.find { |item| item.step.id == step }.as).to eq("done")

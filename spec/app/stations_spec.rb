@@ -12,7 +12,7 @@ RSpec.describe "Stations and settings over HTTP", :web do
 
   def fields(assembly = :rp, **changes)
     Web::StationForm
-      .fresh(Nurv::Catalog.default.assemblies.fetch(assembly))
+      .fresh(SHIPPED.assemblies.fetch(assembly))
       .raw
       .merge("title" => "Mine")
       .merge(changes.transform_keys(&:to_s))
@@ -118,7 +118,7 @@ RSpec.describe "Stations and settings over HTTP", :web do
   it "takes a practice bench back to before the step done last, with the same water" do
     trainee = make_trainee
     attempt = begin_attempt(instructor, trainee, mode: "practice")
-    log = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
+    log = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
     flushed = log.find_index { |action| action[:valve] == "test_cock_4" && action[:to].zero? }
     Store::LiveBench.of(attempt).take_over(attempt, log.first(flushed + 3))
     expect(Store::LiveBench.of(attempt).progress.reached.last(2)).to eq(%i[flush connect])
@@ -204,7 +204,7 @@ RSpec.describe "Stations and settings over HTTP", :web do
   it "keeps a policy of one's own for oneself" do
     send_form "/settings/policies",
               **Web::PolicyForm
-                .of(Nurv::Catalog.default.policies.fetch(:standard))
+                .of(SHIPPED.policies.fetch(:standard))
                 .raw
                 .merge("name" => "Strict", "pass_mark" => "95")
                 .transform_keys(&:to_sym)
@@ -219,7 +219,7 @@ RSpec.describe "Stations and settings over HTTP", :web do
   it "draws one station of a pool for each trainee, and allows only the procedures chosen" do
     room = make_class(instructor, *%w[a b c d e f].map { |login| make_trainee(login) })
     rows = %i[bottle_rinser ferry_quay rp_debris].map { |id| make_station(instructor, id) }
-    policy = Web::PolicyForm.of(Nurv::Catalog.default.policies.fetch(:standard)).raw.transform_keys(&:to_sym)
+    policy = Web::PolicyForm.of(SHIPPED.policies.fetch(:standard)).raw.transform_keys(&:to_sym)
     send_form "/classes/#{room.id}/exams",
       **policy,
       title: "Pools",

@@ -33,7 +33,7 @@ RSpec.describe "Words on screens" do
   it "has every kind of act in plain words" do
     expect(samples.keys).to match_array(Nurv::Bench::Action::KINDS.keys)
     samples.each do |kind, (fields, words)|
-      expect(Web::ActWords.of(Nurv::Bench::Action.new(kind: kind.to_s, at_ms: 0, **fields))).to eq(words)
+      expect(Web::ActWords.of(Nurv::Bench::Action.new(kind: kind.to_s, at_ms: 0, **fields), SHIPPED)).to eq(words)
     end
   end
 
@@ -57,23 +57,23 @@ RSpec.describe "Words on screens" do
   end
 
   it "says how water runs in five words, each for more than the last" do
-    words = [0.0, 0.06, 2.0, 10.0, 60.0].map { |flow| Nurv::Bench::Words.flow(flow) }
+    words = [0.0, 0.06, 2.0, 10.0, 60.0].map { |flow| Nurv::Bench::Flow.seen(flow) }
     expect(words).to eq(%i[dry drip trickle stream jet])
   end
 
   it "draws every finding that an eye could see, and asks for words where it could not" do
     drawn = File.read("app/views/bench/_site.erb").scan(/include\?\(:(\w+)\)/).flatten.map(&:to_sym)
     told = %i[wrong_assembly kit_out_of_date gauge_off_zero permission_refused]
-    expect(Nurv::Catalog.default.findings.keys - drawn - told).to eq([])
+    expect(SHIPPED.findings.keys - drawn - told).to eq([])
   end
 
   it "names keyboard keys no bench has twice" do
-    Nurv::Catalog.default.assemblies.each_value do |assembly|
-      kinds = Nurv::Catalog.default.procedures.values.select { |procedure| procedure.assembly == assembly.id }
+    SHIPPED.assemblies.each_value do |assembly|
+      kinds = SHIPPED.procedures.values.select { |procedure| procedure.assembly == assembly.id }
       kinds
         .flat_map(&:kits)
         .uniq
-        .map { |id| Nurv::Catalog.default.kits.fetch(id) }
+        .map { |id| SHIPPED.kits.fetch(id) }
         .each do |kit|
           there =
             assembly.shutoff_valves + assembly.test_cocks.keys + kit.valves.keys +

@@ -13,7 +13,7 @@ RSpec.describe "A correct test by each procedure in a browser", :web, :browser, 
   }.each do |station, procedure|
     it "earns full marks by #{procedure.upcase} at #{station}" do
       attempt = at_practice(station: station)
-      log = Nurv::Scenarios::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
+      log = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
       carry_out(log)
       expect(page).to have_css(".score")
       expect(all(".line-lost", wait: 0).map(&:text)).to eq([])

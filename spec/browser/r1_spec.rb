@@ -64,7 +64,7 @@ RSpec.describe "The R1 test in a browser", :web, :browser, clock: :set do
       span
         .trajectory
         .first_time(span.from_s, span.from_s + 60) do |time|
-          Nurv::Procedures::Eyes.happens?(span, :relief_valve, time)
+          Nurv::Expert::Eyes.happens?(span, :relief_valve, time)
         end
     format("%.1f", span.needle_at(moment))
   end

@@ -104,7 +104,7 @@ RSpec.describe "A day with twelve trainees", :web, :browser do
     rows = Store::Stations.new
     owner = Store::Users.new.instructors.first
     %i[bottle_rinser ferry_quay].each do |id|
-      rows.create(owner, Nurv::Catalog.default.demo_stations.find { |item| item.id == id }.to_yaml)
+      rows.create(owner, SHIPPED.demo_stations.find { |item| item.id == id }.to_yaml)
     end
     titles = rows.of(owner).map(&:title)
     press_link :exam, "Set up an exam"

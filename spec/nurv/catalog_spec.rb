@@ -2,7 +2,7 @@
 
 # What all data of a kind must keep to, so that a new file is held to it too.
 RSpec.describe "The facts in data/" do
-  catalog = Nurv::Catalog.default
+  catalog = SHIPPED
 
   catalog.kits.each_value do |kit|
     describe kit.name do
@@ -80,7 +80,7 @@ RSpec.describe "The facts in data/" do
       end
 
       it "has every component in words" do
-        expect(assembly.components).to all(satisfy { |part| Nurv::Bench::Words::COMPONENTS.key?(part) })
+        expect(assembly.components).to all(satisfy { |part| Nurv::Words::COMPONENTS.key?(part) })
       end
     end
   end
@@ -88,8 +88,8 @@ RSpec.describe "The facts in data/" do
   it "says of every fault what it is called, what it looks like, and a repair that fits its part" do
     catalog.faults.each_value do |fault|
       expect([fault.label, fault.sign].map(&:length)).to all(be > 10)
-      expect(Nurv::Bench::Words::COMPONENTS).to include(fault.component)
-      expect(Nurv::Bench::Words::REASONS).to include(fault.reason)
+      expect(Nurv::Words::COMPONENTS).to include(fault.component)
+      expect(Nurv::Words::REASONS).to include(fault.reason)
       expect(fault.mended_by).to be_any
       fault.mended_by.each do |way|
         expect(catalog.repairs.fetch(way).fits?(fault.component)).to be(true), "#{fault.id}: #{way}"
@@ -103,7 +103,7 @@ RSpec.describe "The facts in data/" do
         next unless fault.applies_to?(assembly)
 
         settings =
-          Nurv::Scenarios::Fault::SEVERITIES.map { |severity| fault.settings(assembly, severity)[1].values.first }
+          Nurv::Equipment::Fault::SEVERITIES.map { |severity| fault.settings(assembly, severity)[1].values.first }
         next if settings.all?(true)
 
         expect(settings.sort == settings || settings.sort.reverse == settings).to be(true), "#{fault.id} #{settings}"
@@ -116,7 +116,7 @@ RSpec.describe "The facts in data/" do
     catalog.sites.each_value do |site|
       topics = site.people.values.flat_map(&:topics)
       expect(topics).to include("shutdown", "water_on")
-      expect(topics - Nurv::Bench::Words::TOPICS.keys.map(&:to_s)).to eq([])
+      expect(topics - Nurv::Words::TOPICS.keys.map(&:to_s)).to eq([])
       expect(site.things.keys).to include(:surroundings, :upstream_piping)
       expect(%w[low high]).to include(site.hazard)
     end
@@ -143,7 +143,7 @@ RSpec.describe "The facts in data/" do
   end
 
   it "has every finding at a place one can look at, or in what one is told" do
-    places = Nurv::Bench::Words::LOOKS.keys + [:permission]
+    places = Nurv::Words::LOOKS.keys + [:permission]
     expect(catalog.findings.values.map(&:at) - places).to eq([])
     expect(catalog.findings.values.select(&:stops?).map(&:id)).to include(
       :flooded_pit,
@@ -165,9 +165,9 @@ RSpec.describe "The facts in data/" do
   end
 
   it "says of unreadable YAML which line it is" do
-    expect { Nurv::Catalog.parse("a: [1,\nb: 2", "x.yml") }.to raise_error(Nurv::DataError, /x\.yml: line \d/)
-    expect { Nurv::Catalog.parse("- 1", "x.yml") }.to raise_error(Nurv::DataError, /mapping/)
-    expect { Nurv::Catalog.parse("a: !ruby/object:Object {}", "x.yml") }.to raise_error(
+    expect { Nurv::Facts.parse("a: [1,\nb: 2", "x.yml") }.to raise_error(Nurv::DataError, /x\.yml: line \d/)
+    expect { Nurv::Facts.parse("- 1", "x.yml") }.to raise_error(Nurv::DataError, /mapping/)
+    expect { Nurv::Facts.parse("a: !ruby/object:Object {}", "x.yml") }.to raise_error(
       Nurv::DataError,
       /plain values/
     )

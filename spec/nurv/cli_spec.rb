@@ -87,8 +87,8 @@ RSpec.describe Nurv::CLI do
   end
 
   it "writes a station out and reads it in again as the same bench" do
-    first = Nurv::Scenarios::Station.read(station)
-    again = Nurv::Scenarios::Station.parse(first.to_yaml)
+    first = Nurv::Stations::Station.read(station, SHIPPED)
+    again = Nurv::Stations::Station.parse(first.to_yaml, SHIPPED)
     expect(again.data).to eq(first.data)
   end
 end

@@ -1,6 +1,6 @@
 # frozen_string_literal: true
 
-RSpec.describe Nurv::Scenarios::Draw do
+RSpec.describe Nurv::Stations::Draw do
   def drawn(seed, **changes) = described_class.new(seed).station(station(**changes)).data
 
   it "draws every range within its bounds, to a tenth, the same for the same seed" do
@@ -49,7 +49,7 @@ RSpec.describe Nurv::Scenarios::Draw do
         {id: "none"}
       ]
     }
-    open = Nurv::Scenarios::Station.new(Nurv.deep_freeze({**BenchWork::USUAL, faults: [choice]}))
+    open = Nurv::Stations::Station.new(Nurv::Facts.of({**BenchWork::USUAL, faults: [choice]}), SHIPPED)
     drawn = (1..60).map { |seed| described_class.new(seed).station(open).data[:faults].map { |fault| fault[:id] } }
     expect(drawn.uniq).to contain_exactly([], ["check_valve_1_fouled"], ["relief_valve_stuck"])
   end

@@ -1,7 +1,8 @@
 # frozen_string_literal: true
 
-RSpec.describe Nurv::Scenarios::Lab do
-  def outcome(**condition) = described_class.new(described_class::Condition.new(supply_psi: 60, **condition)).outcome
+RSpec.describe Nurv::Teaching::Lab do
+  def outcome(**condition) =
+    described_class.new(described_class::Condition.new(supply_psi: 60, **condition), SHIPPED).outcome
 
   %w[tight fouled]
     .product(%w[tight fouled])

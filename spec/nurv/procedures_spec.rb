@@ -1,9 +1,9 @@
 # frozen_string_literal: true
 
 RSpec.describe "Every procedure" do
-  matrix = Nurv::Scenarios::Matrix.new
+  matrix = Nurv::Expert::Matrix.new(SHIPPED)
 
-  Nurv::Catalog.default.procedures.each_value do |procedure|
+  SHIPPED.procedures.each_value do |procedure|
     describe procedure.title do
       it "finds a healthy assembly healthy and reads its springs" do
         row = matrix.rows.find { |item| item.procedure == procedure && item.fault.nil? }
@@ -24,7 +24,7 @@ RSpec.describe "Every procedure" do
             .rows
             .select { |row| row.procedure == procedure && row.truth.solvable? }
             .filter_map do |row|
-              bench = Nurv::Scenarios::Variant.new(matrix.station(procedure, row.fault, row.severity), 1)
+              bench = Nurv::Stations::Variant.new(matrix.station(procedure, row.fault, row.severity), 1)
               result = Nurv::Grading::Grader.grade(bench, row.truth.run.log)
               "#{row.fault&.id} #{row.severity}: #{result.score} #{result.mistakes}" if result.score < 100.0
             end
@@ -35,7 +35,7 @@ RSpec.describe "Every procedure" do
         procedure.steps.each do |step|
           expect(step.why.to_s.length).to be > 20
           expect(step.mistakes).to be_any, "#{step.id} names no usual mistake"
-          expect(Nurv::Catalog.default.mistakes).to include(
+          expect(SHIPPED.mistakes).to include(
             step.missed,
             *step.must.map { |clause| clause[:mistake].to_sym }
           )
@@ -48,14 +48,14 @@ RSpec.describe "Every procedure" do
   end
 
   def spring_of(procedure, item)
-    assembly = Nurv::Catalog.default.assemblies.fetch(procedure.assembly)
+    assembly = SHIPPED.assemblies.fetch(procedure.assembly)
     return assembly.openings_psid.values.first if item.to_s.include?("opening")
 
     assembly.springs_psid.fetch(item.to_s.include?("check_valve_2") ? :check_valve_2 : :check_valve_1)
   end
 
   it "keeps the published pairs up to date, and gives the expert full marks where both are found: a sample" do
-    procedures = %i[r1 d1 p1].map { |id| Nurv::Catalog.default.procedures.fetch(id) }
+    procedures = %i[r1 d1 p1].map { |id| SHIPPED.procedures.fetch(id) }
     table = File.read("docs/truth-pairs.md")
     found =
       procedures
@@ -73,7 +73,7 @@ RSpec.describe "Every procedure" do
               )
               if truth.solvable?
                 Nurv::Grading::Grader.grade(
-                  Nurv::Scenarios::Variant.new(matrix.station(procedure, pair, :moderate), 1),
+                  Nurv::Stations::Variant.new(matrix.station(procedure, pair, :moderate), 1),
                   truth.run.log
                 ).score
               end

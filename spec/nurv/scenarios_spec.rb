@@ -1,24 +1,25 @@
 # frozen_string_literal: true
 
-RSpec.describe Nurv::Scenarios::Generator do
+RSpec.describe Nurv::Expert::Generator do
   it "makes the same stations from the same seed, all good and all to be solved by their procedure" do
-    procedure = Nurv::Catalog.default.procedures.fetch(:d2)
-    made = described_class.new(procedure, :medium, 7).stations(3)
-    expect(made.map(&:to_yaml)).to eq(described_class.new(procedure, :medium, 7).stations(3).map(&:to_yaml))
-    expect(made.map(&:to_yaml)).not_to eq(described_class.new(procedure, :medium, 8).stations(3).map(&:to_yaml))
+    procedure = SHIPPED.procedures.fetch(:d2)
+    make = ->(seed) { described_class.new(procedure, :medium, seed, SHIPPED).stations(3) }
+    made = make.call(7)
+    expect(made.map(&:to_yaml)).to eq(make.call(7).map(&:to_yaml))
+    expect(made.map(&:to_yaml)).not_to eq(make.call(8).map(&:to_yaml))
     made.each do |station|
-      expect(Nurv::Scenarios::Station.parse(station.to_yaml).data).to eq(station.data)
-      expect(Nurv::Scenarios::Truth.of(Nurv::Scenarios::Variant.new(station, 1), procedure)).to be_solvable
+      expect(Nurv::Stations::Station.parse(station.to_yaml, SHIPPED).data).to eq(station.data)
+      expect(Nurv::Expert::Truth.of(Nurv::Stations::Variant.new(station, 1), procedure)).to be_solvable
     end
   end
 end
 
 RSpec.describe "A set of stations made from a seed" do
-  made = Nurv::Scenarios::Generator.new(Nurv::Catalog.default.procedures.fetch(:r1), :easy, 31).stations(6)
+  made = Nurv::Expert::Generator.new(SHIPPED.procedures.fetch(:r1), :easy, 31, SHIPPED).stations(6)
 
   it "has plates that say the size each assembly is" do
     expect(made.map { |station| station.data[:plate][:size] }).to eq(
-      made.map { |station| Nurv::Scenarios::Generator::SIZES.fetch(station.data[:size_in]) }
+      made.map { |station| Nurv::Expert::Generator::SIZES.fetch(station.data[:size_in]) }
     )
     expect(made.map { |station| station.data[:size_in] }.uniq.size).to be > 1
   end
@@ -28,7 +29,7 @@ RSpec.describe "A set of stations made from a seed" do
   end
 end
 
-RSpec.describe Nurv::Scenarios::Truth do
+RSpec.describe Nurv::Expert::Truth do
   it "stands, at the end of a step, just before the correct tester begins the next" do
     bench = variant
     truth = described_class.of(bench, bench.station.procedures.first)
@@ -48,17 +49,17 @@ RSpec.describe Nurv::Scenarios::Truth do
   end
 
   it "fails a weak spring, says in words how it is mended, and passes the test after" do
-    station = Nurv::Catalog.default.demo_stations.find { |item| item.id == :rp_mend }
-    truth = described_class.of(Nurv::Scenarios::Variant.new(station, 1), station.procedures.first)
+    station = SHIPPED.demo_stations.find { |item| item.id == :rp_mend }
+    truth = described_class.of(Nurv::Stations::Variant.new(station, 1), station.procedures.first)
     expect(truth.verdict.overall).to eq(:fail)
     expect(truth.retest_verdict.overall).to eq(:pass)
-    expect(Nurv::Scenarios::Repair.words(truth.mending)).to eq("CV1: fit a new spring")
+    expect(Nurv::Equipment::Repair.words(truth.mending, SHIPPED.repairs)).to eq("CV1: fit a new spring")
     healthy = variant
     expect(described_class.of(healthy, healthy.station.procedures.first).retest_verdict).to be_nil
   end
 
   it "warns of a relief valve that opens too near check valve 1's reading, and of no other" do
-    procedure = Nurv::Catalog.default.procedures.fetch(:r1)
+    procedure = SHIPPED.procedures.fetch(:r1)
     near = {check_valve_1_confirmed: "6.0", relief_valve_opening: "3.8"}
     expect([procedure.buffer_psid(near), procedure.buffer_warning(near)]).to eq([2.2, "below 3.0"])
     expect(procedure.buffer_warning(near.merge(check_valve_1_confirmed: "7.0"))).to be_nil

@@ -5,6 +5,8 @@ require "tmpdir"
 require "rack/test"
 
 ENV["NURV_DATABASE"] ||= File.join(Dir.mktmpdir("nurv"), "test.sqlite3")
+# The facts that specs of the core read by.
+CATALOG = SHIPPED unless defined?(CATALOG)
 require_relative "../../config/boot"
 
 # A clean database before each example that touches the web.
@@ -46,7 +48,7 @@ module People
     Store::Users.new.create(role: "trainee", name: login.capitalize, login: login, password: "1234")
 
   def make_station(instructor, id = :bottle_rinser)
-    station = Nurv::Catalog.default.demo_stations.find { |item| item.id == id }
+    station = SHIPPED.demo_stations.find { |item| item.id == id }
     rows = Store::Stations.new
     rows.find(instructor, rows.create(instructor, station.to_yaml))
   end
@@ -69,7 +71,7 @@ module People
   # A draft of an exam over stations of the demo.
   def make_exam(instructor, room, *stations, **policy)
     rows = stations.map { |id| make_station(instructor, id) }
-    shipped = Nurv::Catalog.default.policies.fetch(:standard)
+    shipped = SHIPPED.policies.fetch(:standard)
     Store::Exams.new.create(
       instructor,
       room,

@@ -11,6 +11,9 @@ module Web
 
       def wall_ms = Clock.wall_ms
 
+      # @return [Nurv::Catalog] the facts pages choose from
+      def catalog = CATALOG
+
       # @return [Integer] a parameter as a whole number; 0 for what is none, or too large to be one of ours
       def whole(name) = params[name].then { |value| value.is_a?(String) ? value.to_i.clamp(-(2**53), 2**53) : 0 }
 

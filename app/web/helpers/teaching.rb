@@ -100,7 +100,7 @@ module Web
           account: account || AccountForm.new({}, Store::Users.new)
       end
 
-      def procedure_named(name) = Nurv::Catalog.default.procedures[name.to_s.to_sym] || halt(404)
+      def procedure_named(name) = catalog.procedures[name.to_s.to_sym] || halt(404)
 
       def show_procedure(procedure, form = nil)
         current = Store::Policies.new.overlays(current_user).fetch(procedure.id, {})
@@ -205,7 +205,7 @@ module Web
 
       def room_view(attempts) = RoomView.new(attempts, wall_ms)
 
-      def built_assembly = Nurv::Catalog.default.assemblies[params[:assembly].to_s.to_sym] || halt(404)
+      def built_assembly = catalog.assemblies[params[:assembly].to_s.to_sym] || halt(404)
 
       # An exam brought up to the clock: who has run out of time is handed in.
       def tick(exam, progress: false)

@@ -8,8 +8,8 @@ module Web
         app.get("/stations/new") do
           need_instructor!
           assembly =
-            Nurv::Catalog.default.assemblies[params[:assembly].to_s.to_sym] ||
-            Nurv::Catalog.default.assemblies.fetch(:rp)
+            catalog.assemblies[params[:assembly].to_s.to_sym] ||
+            catalog.assemblies.fetch(:rp)
           show_builder(StationForm.fresh(assembly))
         end
 
@@ -91,9 +91,9 @@ module Web
 
         app.post("/stations/generate") do
           need_instructor!
-          procedure = Nurv::Catalog.default.procedures[params[:procedure].to_s.to_sym] || halt(404)
+          procedure = catalog.procedures[params[:procedure].to_s.to_sym] || halt(404)
           difficulty =
-            Nurv::Scenarios::Generator::DIFFICULTIES.keys.find { |key| key.to_s == params[:difficulty] } || :medium
+            Nurv::Expert::Generator::DIFFICULTIES.keys.find { |key| key.to_s == params[:difficulty] } || :medium
           count = whole(:count).clamp(1, 12)
           seed = (whole(:seed).positive? ? whole(:seed) : rand(1..99_999))
           set_to_work "generate", procedure: procedure.id, difficulty: difficulty, seed: seed, count: count

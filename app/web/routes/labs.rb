@@ -22,7 +22,7 @@ module Web
               )
             )
           end
-          procedures = Nurv::Catalog.default.procedures.values
+          procedures = catalog.procedures.values
           page :"lab/reference",
             title: "Procedures",
             procedures: procedures,

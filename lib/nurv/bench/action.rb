@@ -65,17 +65,23 @@ module Nurv
         new(data)
       end
 
+      # @param name [Symbol] of a field
+      # @return [String, Numeric, Boolean, nil] as it was sent; nil if it says nothing of it
       def [](name) = @fields[name]
 
       # @return [Symbol, nil] the field as a name
       def name(field) = @fields[field]&.to_s&.to_sym
 
+      # @return [Float] simulated seconds since the bench was begun
       def time_s = @at_ms / 1000.0
 
+      # @return [Boolean] whether it leaves the water alone; a wire through a test cock does not
       def paper? = PAPER.include?(kind) && !(kind == :clean && fields[:at].to_s.start_with?("test_cock"))
 
+      # @return [Hash{Symbol => Object}] as in a log, without what is nil
       def to_h = {at_ms: at_ms, id: id, kind: kind.to_s, **fields}.compact
 
+      # @return [String] a line of a log
       def to_json(*) = JSON.generate(to_h)
 
       private

@@ -83,7 +83,7 @@ module Nurv
             .each do |id, flow|
               next if hidden?(id)
 
-              word = Words.flow(flow).to_s
+              word = Flow.seen(flow).to_s
               list = (seen[id] ||= [])
               list << [ms(time), word] unless list.last&.last == word
             end

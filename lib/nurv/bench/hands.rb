@@ -14,7 +14,7 @@ module Nurv
       FLUSH_S = 1.0
       FITTINGS = %i[sight_tube bleed_off_tee line_gauge].freeze
 
-      # @param variant [Scenarios::Variant]
+      # @param variant [Stations::Variant]
       # @param span [Span] the bench from its last act on
       def initialize(variant, span)
         @variant = variant
@@ -44,7 +44,7 @@ module Nurv
         valve = action.name(:valve)
         sort = sort_of(valve)
         to = action[:to]
-        limit = (sort == :needle_valve) ? Kits::Definition::TURNS : 1.0
+        limit = (sort == :needle_valve) ? Equipment::Kit::TURNS : 1.0
         unless to.is_a?(Numeric) && to.between?(0, limit)
           raise RefusedAction,
             "#{Words.control(valve)} turns from shut to #{format("%g", limit)}; it cannot be set to #{to.inspect}."
@@ -299,7 +299,8 @@ module Nurv
       def fill(action)
         field = action.name(:field)
         value = action[:value].to_s
-        unless Reports::FieldReport.field?(@station.assembly, field)
+        procedures = @station.catalog.procedures.values + @station.procedures
+        unless Reports::FieldReport.field?(@station.assembly, procedures, field)
           raise RefusedAction, "The report has no field “#{field}”."
         end
         raise RefusedAction, "Keep it under 500 characters." if value.length > 500

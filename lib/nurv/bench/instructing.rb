@@ -29,11 +29,11 @@ module Nurv
       # An instructor's trouble: a fault from now on, a supply that swings, or taps opened downstream.
       def inject(action)
         change = {kind: "inject", **action.fields.slice(:fault, :severity, :swing_psi, :demand)}
-        fault = Catalog.default.faults[action.name(:fault)] if action[:fault]
+        fault = @station.catalog.faults[action.name(:fault)] if action[:fault]
         if action[:fault] && !fault&.applies_to?(@station.assembly.id)
           raise RefusedAction, "“#{action[:fault]}” cannot happen to this assembly."
         end
-        graded = fault.nil? || Scenarios::Fault::SEVERITIES.include?(action.name(:severity))
+        graded = fault.nil? || Equipment::Fault::SEVERITIES.include?(action.name(:severity))
         if change.size == 1 || !graded
           raise RefusedAction,
             "Say which trouble: a fault with its severity, a swing in psi, or a demand from 0 to 1."

@@ -11,6 +11,7 @@ module Nurv
 
       attr_reader :actions
 
+      # @param actions [Array<Action>] in time order
       def initialize(actions = [])
         @actions = actions.freeze
         freeze
@@ -41,16 +42,24 @@ module Nurv
         new(actions)
       end
 
+      # @yieldparam action [Action] in time order
       def each(&block) = @actions.each(&block)
 
+      # @param other [Action] not before the last one here
+      # @return [Log] this one and the act after it
       def +(other) = Log.new(@actions + [other])
 
+      # @return [Integer] simulated ms of the last act; 0 without any
       def last_ms = @actions.last&.at_ms || 0
 
+      # @return [Integer] how many acts
       def size = @actions.size
 
+      # @param kind [Symbol] one of Action::KINDS
+      # @return [Array<Action>] those of a kind, in time order
       def of(kind) = @actions.select { |action| action.kind == kind }
 
+      # @return [String] JSON Lines, read back by .parse
       def to_jsonl = @actions.map { |action| "#{action.to_json}\n" }.join
     end
   end

@@ -10,7 +10,7 @@ module Nurv
       # Opens a part up and mends it. The fault goes only if this was the right thing to do to the right part.
       def repair(action)
         part = action.name(:component)
-        way = Catalog.default.repairs[action.name(:action)]
+        way = @station.catalog.repairs[action.name(:action)]
         raise RefusedAction, "Repairs are not part of this test. Report what you found." unless @station.repairs?
         unless way&.fits?(part)
           raise RefusedAction, "“#{action[:action]}” is not something one does to #{part.to_s.tr("_", " ")}."

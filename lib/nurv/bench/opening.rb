@@ -7,6 +7,7 @@ module Nurv
       # Long enough for a leak or a spitting relief valve to have found its level.
       SETTLE_S = 60.0
 
+      # @param variant [Stations::Variant]
       def initialize(variant)
         @variant = variant
         @station = variant.station

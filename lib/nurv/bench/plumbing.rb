@@ -29,7 +29,7 @@ module Nurv
       }.freeze
       AIR = Hydraulics::Passage::AIR
 
-      # @param variant [Scenarios::Variant]
+      # @param variant [Stations::Variant]
       # @param state [State] the water in it is not needed
       def initialize(variant, state)
         @variant = variant

@@ -9,7 +9,7 @@ module Nurv
 
       attr_reader :variant, :entries, :first
 
-      # @param variant [Scenarios::Variant]
+      # @param variant [Stations::Variant]
       # @param log [Log]
       # @raise [RefusedAction] naming the act, if one cannot be done
       def initialize(variant, log)
@@ -32,10 +32,13 @@ module Nurv
       # @param entries [Array<Entry>] at least one
       def self.recent(variant, entries) = allocate.tap { |replay| replay.send(:take, variant, entries) }
 
+      # @return [Array<Span>] from before the first act to after the last
       def spans = [first, *entries.map(&:span)]
 
+      # @return [Span] the bench after the last act
       def last = entries.last&.span || first
 
+      # @return [Float] simulated seconds of the last act
       def end_s = last.from_s
 
       # @return [Span] the one that covers this time
@@ -51,6 +54,7 @@ module Nurv
       end
       private :take
 
+      # @return [Float] psid, as the needle stood; negative below zero
       def needle_at(time_s) = span_at(time_s).needle_at(time_s)
     end
   end

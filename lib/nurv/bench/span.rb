@@ -14,10 +14,13 @@ module Nurv
         @trajectory = trajectory
       end
 
+      # @return [Float] simulated seconds of the act it begins with
       def from_s = state.time_s
 
+      # @return [Hydraulics::Network] pipes, valves and hoses as they are set here
       def network = trajectory.network
 
+      # @return [Hydraulics::Trajectory] the water from here on, worked out as far as it is asked for
       def trajectory
         @trajectory ||= Hydraulics::Trajectory.new(Plumbing.new(variant, state).network, state.water)
       end
@@ -36,6 +39,8 @@ module Nurv
       # @return [Hydraulics::State] quantised, so that what is stored agrees between machines
       def water_at(time_s) = trajectory.state_at(time_s)
 
+      # @param time_s [Float] simulated seconds, not before #from_s
+      # @return [Float] psid where the needle stands, lag and zero error included
       def needle_at(time_s) = trajectory.needle_at(time_s)
 
       # What the face shows: the frozen value if one was captured.
@@ -53,8 +58,11 @@ module Nurv
       # @return [Hash{Symbol => Float}] mL/s at every outlet to air
       def outlets_at(time_s) = trajectory.flows_at(time_s, outlet_ids)
 
+      # @return [Array<Symbol>] edges that lead to air
       def outlet_ids = @outlet_ids ||= Plumbing.outlet_ids(network)
 
+      # @param edge [Symbol] of the network
+      # @return [Float] mL/s, positive from its first node to its second or to air
       def flow_at(time_s, edge) = trajectory.flows_at(time_s, [edge])[edge]
 
       # Needle's rate of change, psi/s, over the last half second (or since the act).
@@ -65,6 +73,8 @@ module Nurv
         (needle_at(time_s) - needle_at(early)) / (time_s - early)
       end
 
+      # @param hose [Symbol]
+      # @return [Float] fraction of it that is air, 0..1
       def air_in_hose(hose, time_s)
         position = network.hoses.index { |item| item.id == hose }
         water_at(time_s).hose_air[position]

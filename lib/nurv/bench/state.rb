@@ -4,16 +4,24 @@ module Nurv
   module Bench
     # A bench after its last act: how everything is set, the water as of the last act that touched it, and the papers.
     #
-    # time_s        Float time of the last act water         Hydraulics::State as of the last act that touched the
-    # water controls      Hash control => Hydraulics::Ramp hose_ends     Hash hose => :free or a test cock;
-    # :bypass_near is :kit or a test cock fittings      Hash fitting => test cock gauge_in      Float height at which
-    # the gauge is held above the pipe's centre line canopy        :on or :off captured_psid Float shown frozen on a
-    # digital face, or nil watching      :gauge or another thing the eyes are on looked, told  Arrays of what was
-    # looked at, and of [person, topic] flushed       Array of test cocks that ran for a second with nothing on them;
-    # `running` says since when others do turned_hoses  Array of hoses whose strainer is at the kit's end, where it
-    # keeps nothing out of the gauge clogged       Array of hoses that debris got into changes       Array of Hash:
-    # repairs done, and troubles an instructor put in findings      Array of what the tester noted as wrong notebook
-    # Array of Note report        Hash field => String as last typed submitted     Boolean
+    # time_s        Float time of the last act
+    # water         Hydraulics::State as of the last act that touched the water
+    # controls      Hash control => Hydraulics::Ramp
+    # hose_ends     Hash hose => :free or a test cock; :bypass_near is :kit or a test cock
+    # fittings      Hash fitting => test cock
+    # gauge_in      Float height at which the gauge is held above the pipe's centre line
+    # canopy        :on or :off
+    # captured_psid Float shown frozen on a digital face, or nil
+    # watching      :gauge or another thing the eyes are on
+    # looked, told  Arrays of what was looked at, and of [person, topic]
+    # flushed       Array of test cocks that ran for a second with nothing on them; `running` says since when others do
+    # turned_hoses  Array of hoses whose strainer is at the kit's end, where it keeps nothing out of the gauge
+    # clogged       Array of hoses that debris got into
+    # changes       Array of Hash: repairs done, and troubles an instructor put in
+    # findings      Array of what the tester noted as wrong
+    # notebook      Array of Note
+    # report        Hash field => String as last typed
+    # submitted     Boolean
     State =
       Struct.new(
         :time_s,
@@ -38,6 +46,7 @@ module Nurv
         :changes,
         keyword_init: true
       ) do
+        # @return [State] the same but for these
         def with(**changes) = self.class.new(**to_h, **changes).freeze
 
         # @return [Float] where a control stands now, or was bound at time_s
@@ -46,8 +55,10 @@ module Nurv
         # @return [Float] where a control will come to rest
         def rest_position(control) = controls.fetch(control).to
 
+        # @return [Boolean] whether a control is open, or on its way to be
         def open?(control) = rest_position(control) > 0.0
 
+        # @return [Boolean] whether a control is shut, or on its way to be
         def closed?(control) = !open?(control)
 
         # @return [Symbol, nil] the hose (or fitting) on this test cock

@@ -17,27 +17,41 @@ module Nurv
         @needle_tops = {}
       end
 
+      # @return [Integer] acts
       def size = @entries.size
 
+      # @return [Bench::Action]
       def action(index) = @entries[index].action
 
+      # @return [Bench::State] after that act
       def state(index) = @entries[index].span.state
 
+      # @return [Bench::Span] from that act on
       def span(index) = @entries[index].span
 
+      # @return [Bench::State] before that act
       def state_before(index) = @entries[index].before.state
 
+      # @return [Float] simulated seconds of that act
       def from_s(index) = @entries[index].action.time_s
 
+      # @return [Float] simulated seconds of the act after it, or of the end
       def to_s_at(index) = (index + 1 < size) ? from_s(index + 1) : @end_s
 
       attr_reader :end_s
 
+      # @return [Float] simulated seconds of the first act in this window; 0.0 without any
       def start_s = @entries.first&.action&.time_s || 0.0
 
+      # @return [Bench::State] after the last act in this window
       def last_state = (@entries.last&.span || replay.first).state
 
+      # @return [Stations::Variant]
       def variant = replay.variant
+
+      # @param mistake [Symbol]
+      # @return [String] why it matters, in the words of the facts this station was read by
+      def why(mistake) = variant.station.catalog.mistakes.fetch(mistake).why
 
       # Whether an act turned this control, and which way. +1 opened, −1 closed further, 0 not turned.
       def turned(index, control)
@@ -92,13 +106,14 @@ module Nurv
       def first_discharge(port, from_index, to_index)
         (from_index..to_index).each do |i|
           moment = span(i).trajectory.first_time(from_s(i), to_s_at(i)) do |time|
-            Procedures::Eyes.happens?(span(i), port, time)
+            Expert::Eyes.happens?(span(i), port, time)
           end
           return moment if moment
         end
         nil
       end
 
+      # @return [Float] psid, as the needle stood
       def needle_at(time_s) = replay.needle_at(time_s)
 
       # What the gauge's face showed: frozen, if the tester had frozen it.

@@ -20,10 +20,16 @@ module Nurv
       # @param index [Integer]
       def hold?(clauses, index) = clauses.all? { |clause| holds?(clause, index) }
 
+      # @param clause [Hash{Symbol => Object}] condition => what is asked of it
+      # @param index [Integer] of an entry
+      # @return [Boolean] all of it holds there
+      # @raise [KeyError] for a condition that there is none of
       def holds?(clause, index)
         clause.all? { |name, value| REGISTRY.fetch(name).bind_call(self, value, index) }
       end
 
+      # @param name [Symbol]
+      # @return [Boolean] whether there is such a condition
       def self.known?(name) = REGISTRY.key?(name)
 
       # @return [Boolean] everybody here who is to hear of this has been told

@@ -4,6 +4,8 @@ module Nurv
   module Grading
     # Marks what was noted as wrong with site, kit and installation, and whether the tester stopped where one must.
     class FindingMarks
+      # @param chronicle [Chronicle]
+      # @param truth [Expert::Truth]
       def initialize(chronicle, truth)
         @chronicle = chronicle
         @truth = truth
@@ -78,7 +80,7 @@ module Nurv
           at_s: moment,
           expected: expected,
           happened: happened,
-          why: Catalog.default.mistakes.fetch(mistake || :finding_missed).why
+          why: @chronicle.why(mistake || :finding_missed)
         )
       end
     end

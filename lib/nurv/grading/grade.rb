@@ -14,6 +14,8 @@ module Nurv
         freeze
       end
 
+      # @param name [Symbol] one of Policy::SECTIONS
+      # @return [Array<Line>]
       def section(name) = lines.select { |line| line.section == name }
 
       # @return [Float] share of a section's points, 0..1; a section with no lines is full
@@ -28,6 +30,7 @@ module Nurv
         (policy.weights.sum { |name, weight| share(name) * weight } / total * 100.0).round(1)
       end
 
+      # @return [Array<Symbol>] each once, in the order of the lines
       def mistakes = lines.select(&:lost?).map(&:mistake).compact.uniq
 
       # Mistakes that fail on their own: those the policy names, and critical steps left out if it says so.
@@ -41,8 +44,10 @@ module Nurv
       # So near to the pass mark, points, a second look is worth it.
       NEAR = 3.0
 
+      # @return [Boolean]
       def near_pass_mark? = (score - policy.pass_mark).abs <= NEAR
 
+      # @return [Boolean] enough points, and nothing that fails on its own
       def pass? = score >= policy.pass_mark && failed_outright.empty?
 
       # The same lines weighed by another policy.
@@ -81,6 +86,7 @@ module Nurv
         new(lines, policy, procedures.find { |item| item.id.to_s == data[:procedure] } || procedures.first)
       end
 
+      # @return [Hash{Symbol => Object}] as `bin/nurv grade --json` prints it
       def to_h
         {
           procedure: procedure.id,

@@ -8,14 +8,14 @@ module Nurv
       # again.
       RULES = 5
 
-      # @param variant [Scenarios::Variant]
+      # @param variant [Stations::Variant]
       # @param log [Bench::Log]
       # @param procedure [Procedures::Procedure]
       # @param policy [Policy]
       # @return [Grade]
       def self.grade(variant, log, procedure: nil, policy: nil)
         replay = Bench::Replay.new(variant, log)
-        policy ||= Catalog.default.policies.fetch(:standard)
+        policy ||= variant.station.catalog.policies.fetch(:standard)
         new(
           replay,
           policy.adjust(procedure || variant.station.procedure_named(replay.last.state.report[:procedure])),
@@ -23,16 +23,20 @@ module Nurv
         ).grade
       end
 
+      # @param replay [Bench::Replay]
+      # @param procedure [Procedures::Procedure] as the policy adjusts it
+      # @param policy [Policy]
       def initialize(replay, procedure, policy)
         @replay = replay
         @procedure = procedure
         @policy = policy
         @fields = replay.last.state.report
-        @truth = Scenarios::Truth.of(replay.variant.after(injected), procedure)
+        @truth = Expert::Truth.of(replay.variant.after(injected), procedure)
         @repaired_at = replay.entries.index { |entry| entry.action.kind == :repair }
         @ends_at = replay.entries.rindex { |entry| entry.action.kind == :repair }
       end
 
+      # @return [Grade] of a test alone, or of test, repair and retest
       def grade = Grade.new((@truth.repairs? || @repaired_at) ? test_repair_retest : test, @policy, @procedure)
 
       private
@@ -76,7 +80,7 @@ module Nurv
 
       # Judged by what was there after this tester's repair, right or wrong.
       def retest(chronicle)
-        truth = Scenarios::Truth.of(@replay.variant.after(@replay.last.state.changes), @procedure, after_repair: true)
+        truth = Expert::Truth.of(@replay.variant.after(@replay.last.state.changes), @procedure, after_repair: true)
         report = Reports::FieldReport.new(@procedure, @fields, retest: true)
         steps = steps_of(chronicle, truth) { |step| !step.opening? && !step.closing? }
         again =

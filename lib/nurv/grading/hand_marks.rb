@@ -7,6 +7,9 @@ module Nurv
     class HandMarks
       AS = {done: nil, wrong: :marked_wrong, out_of_order: :marked_out_of_order}.freeze
 
+      # @param chronicle [Chronicle]
+      # @param truth [Expert::Truth]
+      # @yield [step] which of the steps called for are looked for here; all, without a block
       def initialize(chronicle, truth, &wanted)
         @chronicle = chronicle
         @steps = truth.steps.map { |id| chronicle.procedure.step(id) }.select(&wanted || :itself)
@@ -23,6 +26,7 @@ module Nurv
       # No gauge was on record, so a reading has no passage of its own.
       def situations(_step) = []
 
+      # @return [Boolean] nothing was on record but a proctor's word
       def by_hand? = true
 
       private

@@ -4,7 +4,10 @@ module Nurv
   module Grading
     # What a class misses: per line of its grades and per fault that was there to be found.
     class ItemAnalysis
-      Row = Struct.new(:id, :title, :section, :missed, :of, keyword_init: true) { def share = missed / of.to_f }
+      Row = Struct.new(:id, :title, :section, :missed, :of, keyword_init: true) do
+        # @return [Float] 0..1 of those who had it and missed it
+        def share = missed / of.to_f
+      end
 
       # @param graded [Array<Array(Array<Hash>, Array<String>)>] per attempt its lines (symbol keys) and the labels of
       #   its faults

@@ -4,6 +4,8 @@ module Nurv
   module Grading
     # Marks verdicts against the limits and the tester's own readings, the overall result, and the diagnosis.
     class JudgementMarks
+      # @param truth [Expert::Truth]
+      # @param report [Reports::FieldReport]
       def initialize(truth, report)
         @truth = truth
         @report = report
@@ -23,7 +25,7 @@ module Nurv
           given = @report.result(component)
           build(
             :"result_#{component}",
-            "#{Bench::Words::COMPONENTS[component]}: pass or fail",
+            "#{Words::COMPONENTS[component]}: pass or fail",
             10,
             given == result,
             :wrong_verdict,
@@ -77,7 +79,7 @@ module Nurv
         names
           .map do |name|
             component, reason = name.split(":").map(&:to_sym)
-            "#{Bench::Words::COMPONENTS.fetch(component, component)} #{Bench::Words::REASONS.fetch(reason, reason)}"
+            "#{Words::COMPONENTS.fetch(component, component)} #{Words::REASONS.fetch(reason, reason)}"
           end
           .join("; ")
       end
@@ -94,7 +96,7 @@ module Nurv
           mistake: right ? nil : mistake,
           expected: expected,
           happened: happened,
-          why: Catalog.default.mistakes.fetch(mistake).why
+          why: @truth.station.catalog.mistakes.fetch(mistake).why
         )
       end
     end

@@ -21,8 +21,10 @@ module Nurv
         # Left out altogether, or as good as.
         def critical_lost? = !!critical && earned.zero? && points.positive?
 
+        # @return [Boolean] nothing was lost
         def full? = earned >= points
 
+        # @return [Boolean] something was lost
         def lost? = !full?
 
         # As an instructor sees it: other points, and with full points no mistake.
@@ -33,6 +35,7 @@ module Nurv
           end
         end
 
+        # @return [String] what it is known by in one grade, like "procedure.flush"
         def key = "#{section}.#{id}"
       end
   end

@@ -6,6 +6,7 @@ module Nurv
     class Mistake
       attr_reader :id, :name, :why
 
+      # @param data [Hash] as in data/procedures/shared/mistakes.yml
       def initialize(data)
         @id = data[:id].to_sym
         @name = data[:name]

@@ -41,7 +41,7 @@ module Nurv
 
       # @param data [Hash] symbol keys, as in data/policies and as kept with an exam
       def initialize(data)
-        @data = Nurv.deep_freeze(data)
+        @data = Facts.of(data)
         @id = data[:id].to_sym
         @name = data[:name]
         @weights = SECTIONS.to_h { |section| [section, data[:weights].fetch(section).to_f] }.freeze
@@ -103,13 +103,16 @@ module Nurv
           checks.reject { |_, good| good }.map { |key, _| [key.to_s, "cannot be #{data[key].inspect[0, 60]}"] }
       end
 
+      # @return [String] read back by .parse
       def to_json(*) = JSON.generate(data)
 
       # Whether a critical step left out fails on its own.
       def critical_fails? = @critical_fails
 
+      # @return [Boolean] whether hints are given in an exam
       def hints? = @hints
 
+      # @return [Boolean] whether waiting may be skipped in an exam
       def skip_waiting? = @skip_waiting
 
       # @param given [Integer] second attempts given already
@@ -119,9 +122,9 @@ module Nurv
       # @return [Procedures::Procedure] with this policy's label, limits and points
       def adjust(procedure) = procedure.adjusted(@procedures.fetch(procedure.id, {}))
 
+      # @param mistakes [Hash{Symbol => Mistake}] to name those that fail outright
       # @return [Array<Array(String, String)>] what a trainee is told before starting
-      def summary
-        mistakes = Catalog.default.mistakes
+      def summary(mistakes)
         [
           [
             "Marked on",

@@ -31,6 +31,7 @@ module Nurv
         )
       end
 
+      # @return [Array<Symbol>] steps, in the order they were reached
       def reached = times.keys
 
       # @return [Integer] ms to go back to so that the step reached last is still to be done
@@ -48,8 +49,10 @@ module Nurv
           !step.optional? && step.only.empty? && !reached.include?(step.id) && (step.after - reached).empty?
         end
 
+      # @return [Hash{Symbol => Object}] taken up again by .new
       def to_h = {times: times, alarms: alarms, last: last, procedure: procedure}
 
+      # @return [String]
       def to_json(*) = JSON.generate(to_h)
 
       private

@@ -178,7 +178,7 @@ module Nurv
           at_s: moment,
           expected: expectation(item),
           happened: happened,
-          why: Catalog.default.mistakes.fetch(mistake || :reading_off).why
+          why: @chronicle.why(mistake || :reading_off)
         )
       end
 

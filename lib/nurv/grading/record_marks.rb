@@ -4,6 +4,10 @@ module Nurv
   module Grading
     # Marks the paper: identification, completeness, and notebook against report.
     class RecordMarks
+      # @param chronicle [Chronicle]
+      # @param report [Reports::FieldReport]
+      # @param stopped [Boolean] the test was forbidden, so no kit was used
+      # @param repaired [Boolean] something was mended, so it must be written down
       def initialize(chronicle, report, stopped: false, repaired: false)
         @repaired = repaired
         @chronicle = chronicle
@@ -120,7 +124,7 @@ module Nurv
           at_s: moment,
           expected: expected,
           happened: wrong.empty? ? "As it should be." : "Not right: #{names.join(", ")}.",
-          why: Catalog.default.mistakes.fetch(mistake).why
+          why: @chronicle.why(mistake)
         )
       end
     end

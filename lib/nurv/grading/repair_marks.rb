@@ -4,6 +4,8 @@ module Nurv
   module Grading
     # Marks what was mended: whether every fault that the test had found is gone, and whether a test followed.
     class RepairMarks
+      # @param replay [Bench::Replay]
+      # @param truth [Expert::Truth] of the bench before any repair
       def initialize(replay, truth)
         @replay = replay
         @truth = truth
@@ -51,15 +53,19 @@ module Nurv
         )
       end
 
-      def wanted = @truth.repairs? ? "Mend #{Scenarios::Repair.words(@truth.mending)}." : "Nothing to mend."
+      def wanted = @truth.repairs? ? "Mend #{mended(@truth.mending)}." : "Nothing to mend."
 
       def done
         if @repairs.empty?
           "Nothing was mended."
         else
-          "#{Scenarios::Repair.words(@repairs.map { |entry| [entry.action[:component], entry.action[:action]] })}."
+          "#{mended(@repairs.map { |entry| [entry.action[:component], entry.action[:action]] })}."
         end
       end
+
+      def mended(list) = Equipment::Repair.words(list, catalog.repairs)
+
+      def catalog = @replay.variant.station.catalog
 
       def build(id, title, points, mistake, expected, happened)
         Line.new(
@@ -72,7 +78,7 @@ module Nurv
           at_s: @repairs.first&.action&.time_s,
           expected: expected,
           happened: happened,
-          why: Catalog.default.mistakes.fetch(mistake || :repair_wrong).why
+          why: catalog.mistakes.fetch(mistake || :repair_wrong).why
         )
       end
     end

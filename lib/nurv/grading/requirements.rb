@@ -41,7 +41,7 @@ module Nurv
 
       private
 
-      def word(control) = Bench::Words.control(control.to_sym)
+      def word(control) = Words.control(control.to_sym)
 
       def opened_in_order(controls)
         opened = controls.map { |control| @chronicle.last_opened(control.to_sym, @first) }
@@ -102,7 +102,7 @@ module Nurv
           @chronicle.state(@first).turned_hoses &
           @chronicle.state(@first).hose_ends.select { |_, place| place != :free && place != :kit }.keys
         if wrong.any?
-          "The strainer of the #{wrong.map { |hose| Bench::Words.hose(hose) }.join(" and the ")} was at the kit's end."
+          "The strainer of the #{wrong.map { |hose| Words.hose(hose) }.join(" and the ")} was at the kit's end."
         end
       end
 
@@ -110,7 +110,7 @@ module Nurv
         share = @chronicle.procedure.bleed_air_share
         hoses.each do |hose|
           air = @chronicle.span(@first).air_in_hose(hose.to_sym, @from_s)
-          return "The #{Bench::Words.hose(hose.to_sym)} was still #{(air * 100).round} % air." if air > share
+          return "The #{Words.hose(hose.to_sym)} was still #{(air * 100).round} % air." if air > share
         end
         nil
       end

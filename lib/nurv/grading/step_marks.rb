@@ -11,7 +11,7 @@ module Nurv
       attr_reader :passages
 
       # @param chronicle [Chronicle]
-      # @param truth [Scenarios::Truth]
+      # @param truth [Expert::Truth]
       # @yield [step] which of the steps called for are looked for here; all, without a block
       def initialize(chronicle, truth, &wanted)
         @chronicle = chronicle
@@ -124,7 +124,7 @@ module Nurv
           expected: "#{step.title}.",
           happened: happened || "Done.",
           critical: step.critical?,
-          why: mistake ? Catalog.default.mistakes.fetch(mistake).why : step.why
+          why: mistake ? @chronicle.why(mistake) : step.why
         )
       end
 

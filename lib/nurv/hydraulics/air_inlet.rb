@@ -25,28 +25,38 @@ module Nurv
         @fraction = 0.0
       end
 
+      # @return [Integer] node that it opens
       def from = @body
 
+      # @return [Integer] Passage::AIR
       def to = Passage::AIR
 
+      # Nobody turns it: there is nothing to set.
       def at(_time_s) = nil
 
+      # @return [Boolean] no hand is on it
       def moving?(_time_s) = false
 
+      # @return [Array<Ramp>] none
       def ramps = []
 
+      # @return [Boolean]
       def to_air? = true
 
       # Body pressure (at the pipe's centre line) where it next changes its mind.
       def opens_below_psi = @stuck ? -Float::INFINITY : @opening_psi + @elevation_psi
 
+      # @return [Float] psi, higher than where it opens: the poppet has to be lifted back
       def closes_above_psi = @opening_psi * RECLOSE_RATIO + @elevation_psi
 
+      # @param pressures [Array<Float>] psi per node
+      # @return [Float] mL/s out to air, never negative: the air that comes in is no water
       def flow(pressures)
         drop = pressures[@body] - @elevation_psi
         (drop <= 0.0) ? 0.0 : @full_k * @area * @fraction * Law.root(drop)
       end
 
+      # See Passage#stamp.
       def stamp(pressures, flows, jacobian, size)
         k = @full_k * @area * @fraction
         drop = pressures[@body] - @elevation_psi

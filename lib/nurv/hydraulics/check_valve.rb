@@ -28,14 +28,20 @@ module Nurv
         @dry_psi = dry_psi
       end
 
+      # Nobody turns it: there is nothing to set.
       def at(_time_s) = nil
 
+      # @return [Boolean] no hand is on it
       def moving?(_time_s) = false
 
+      # @return [Array<Ramp>] none
       def ramps = []
 
+      # @return [Boolean]
       def to_air? = false
 
+      # @param pressures [Array<Float>] psi per node
+      # @return [Float] mL/s, positive forwards; negative only where it leaks
       def flow(pressures)
         drop = pressures[@from] - pressures[@to]
         conductance(drop, pressures[@to]) * Law.root(drop)
@@ -47,6 +53,7 @@ module Nurv
         excess * excess / (1.0 + excess * excess)
       end
 
+      # See Passage#stamp. The slope is that of the formula above, its opening included.
       def stamp(pressures, flows, jacobian, size)
         drop = pressures[@from] - pressures[@to]
         k = conductance(drop, pressures[@to])

@@ -11,6 +11,8 @@ module Nurv
 
       module_function
 
+      # @param drop [Float] psi
+      # @return [Float] √psi, with the sign of the drop
       def root(drop) = drop / Math.sqrt(drop.abs + EPSILON_PSI)
 
       # Secant slope g(d)/d. The true derivative makes an implicit step flip to and fro about zero.

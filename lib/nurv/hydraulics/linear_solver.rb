@@ -22,6 +22,9 @@ module Nurv
         @cells = (0...size * size).select { |cell| filled[cell / size][cell % size] }
       end
 
+      # LU in place, without pivoting: every diagonal holds a volume's capacitance and dominates its row.
+      #
+      # @param matrix [Array<Float>] row-major, size × size; left holding both factors, diagonals inverted
       def factor!(matrix)
         size = @size
         pivot = 0

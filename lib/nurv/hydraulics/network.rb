@@ -42,6 +42,8 @@ module Nurv
         @surfaces = nodes.each_index.select { |node| nodes[node].free_surface }
       end
 
+      # @param id [Symbol]
+      # @return [Passage, CheckValve, ReliefValve, AirInlet, Source, nil]
       def edge(id) = @by_id[id]
 
       # Sets every control to its place at this time, and the valves with a memory to the state's.

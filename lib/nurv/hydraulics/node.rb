@@ -6,6 +6,7 @@ module Nurv
     class Node
       # The part of a volume that becomes a free water surface once air can get in.
       FreeSurface = Struct.new(:volume_ml, :bottom_psi, :top_psi) do
+        # @return [Float] mL of water per psi of head while there is a surface
         def capacitance = volume_ml / (top_psi - bottom_psi)
       end
 
@@ -28,6 +29,7 @@ module Nurv
         freeze
       end
 
+      # @return [Boolean] whether it may hold trapped air
       def hose? = @hose
 
       # Air in a hose yields with pressure (Boyle): dV/dP = V0·p0/(P + p0)².

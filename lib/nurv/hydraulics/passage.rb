@@ -42,12 +42,17 @@ module Nurv
         @conductance = conductance
       end
 
+      # @param time_s [Float]
+      # @return [Boolean] whether one of its controls is on its way then
       def moving?(time_s) = @valves.any? { |valve| valve.ramp.moving?(time_s) }
 
+      # @return [Array<Ramp>] of its controls, in the water's order
       def ramps = @valves.map(&:ramp)
 
+      # @return [Boolean]
       def to_air? = @to == AIR
 
+      # @return [Boolean] whether water leaves and does not come back
       def one_way? = @one_way
 
       # @param pressures [Array<Float>]

@@ -18,8 +18,12 @@ module Nurv
         freeze
       end
 
+      # @param position [Float] opening 0..1, or turns
+      # @return [Ramp] a control at rest
       def self.at(position) = new(position, position, 0.0, 0.0)
 
+      # @param time_s [Float]
+      # @return [Float] opening 0..1, or turns
       def position(time_s)
         return @to if time_s >= @end_s
         return @from if time_s <= @start_s
@@ -27,11 +31,14 @@ module Nurv
         @from + (@to - @from) * (time_s - @start_s) / (@end_s - @start_s)
       end
 
+      # @param time_s [Float]
+      # @return [Boolean] whether it is not yet there
       def moving?(time_s) = time_s < @end_s && @from != @to
 
       # Fastest sensible step while it moves: eight to a ramp.
       def step_limit_s = (@end_s - @start_s) / 8.0
 
+      # @return [Array(Float, Float, Float, Float)] from, to, start and end, as snapshots keep it
       def to_a = [@from, @to, @start_s, @end_s]
     end
   end

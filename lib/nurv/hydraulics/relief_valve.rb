@@ -32,16 +32,22 @@ module Nurv
         @position = 0.0
       end
 
+      # @return [Integer] node of the zone
       def from = @zone
 
+      # @return [Integer] Passage::AIR
       def to = Passage::AIR
 
+      # Nobody turns it: there is nothing to set.
       def at(_time_s) = nil
 
+      # @return [Boolean] no hand is on it
       def moving?(_time_s) = false
 
+      # @return [Array<Ramp>] none
       def ramps = []
 
+      # @return [Boolean]
       def to_air? = true
 
       # @return [Float] opening 0..1 that follows from the position before and these pressures
@@ -57,6 +63,8 @@ module Nurv
         x.clamp(0.0, 1.0)
       end
 
+      # @param pressures [Array<Float>] psi per node
+      # @return [Float] mL/s out of the port, never negative
       def flow(pressures)
         drop = pressures[@zone] - @port_psi
         return 0.0 if drop <= 0.0
@@ -65,6 +73,7 @@ module Nurv
         (@full_k * x * x + @leak_k) * Law.root(drop)
       end
 
+      # See Passage#stamp. The slope counts that its opening follows the pressures on both sides.
       def stamp(pressures, flows, jacobian, size)
         drop = pressures[@zone] - @port_psi
         return if drop <= 0.0

@@ -23,16 +23,25 @@ module Nurv
         at(0.0)
       end
 
+      # @return [Integer] Passage::AIR: water from elsewhere
       def from = Passage::AIR
 
+      # @return [Boolean]
       def to_air? = false
 
+      # @return [Array<Ramp>] of its level
       def ramps = [@level]
 
+      # @param time_s [Float]
+      # @return [Boolean] whether its pressure changes by itself then
       def moving?(time_s) = swings? || @level.moving?(time_s)
 
+      # @return [Boolean]
       def swings? = @swing_psi > 0.0
 
+      # Sets its pressure, psi, and the rate of it, psi/s, to what they are at this time.
+      #
+      # @param time_s [Float]
       def at(time_s)
         pressure = @level.position(time_s)
         rate = 0.0
@@ -53,6 +62,7 @@ module Nurv
       # mL/s into the node.
       def flow(pressures) = @k * Law.root(@pressure - pressures[@to])
 
+      # See Passage#stamp.
       def stamp(pressures, flows, jacobian, size)
         drop = @pressure - pressures[@to]
         slope = @k * Law.slope(drop)

@@ -6,6 +6,10 @@ module Nurv
     module Stamp
       module_function
 
+      # @param jacobian [Array<Float>] row-major, size × size, mL/s per psi
+      # @param from [Integer] node that loses the water
+      # @param to [Integer] node that gains it
+      # @param slope [Float] mL/s per psi of drop, >= 0
       def pair(jacobian, size, from, to, slope)
         row = from * size
         jacobian[row + from] -= slope

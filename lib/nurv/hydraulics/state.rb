@@ -12,8 +12,11 @@ module Nurv
     # needle_psid        Float what the gauge shows, lag and zero error included
     State = Struct.new(:time_s, :pressures, :relief_position, :air_inlet_fraction, :air_inlet_target,
       :air_present, :hose_air, :needle_psid, keyword_init: true) do
+      # @return [State] the same but for these
       def with(**changes) = self.class.new(**to_h, **changes).freeze
 
+      # @param hash [Hash] as .to_h gave it, keys as text or symbols
+      # @return [State]
       def self.from_h(hash) = new(**hash.transform_keys(&:to_sym)).freeze
     end
   end

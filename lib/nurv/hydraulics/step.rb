@@ -16,14 +16,19 @@ module Nurv
         @linear, @square, @cube = bend
       end
 
+      # @param finish [State] at the end of the step
+      # @param frames [Array<Frame>] in time order
+      # @return [Step] itself
       def complete(finish, frames)
         @finish = finish
         @frames = frames
         self
       end
 
+      # @return [Float] simulated seconds at its start
       def time_s = @start.time_s
 
+      # @return [Float] simulated seconds at its end
       def end_s = @start.time_s + @dt
 
       # Dense output of the integrator, exact at both ends.
@@ -41,6 +46,8 @@ module Nurv
       # @return [Float] psi of one node over another, as in #pressures
       def difference(high, low, theta) = pressure(high, theta) - pressure(low, theta)
 
+      # @param time_s [Float] inside the step
+      # @return [Float] psid, straight from frame to frame
       def needle_at(time_s)
         after = @frames.index { |frame| frame.time_s >= time_s }
         return @finish.needle_psid unless after

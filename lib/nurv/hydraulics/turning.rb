@@ -31,6 +31,13 @@ module Nurv
         list
       end
 
+      # Where along a step a node's pressure passes a level, by halving.
+      #
+      # @param step [Step]
+      # @param node [Integer]
+      # @param level [Float] psi
+      # @param direction [Float] 1.0 if it falls through it, -1.0 if it rises
+      # @return [Float] 0..1 along the step, just beyond it
       def locate(step, node, level, direction)
         low = 0.0
         high = 1.0

@@ -17,6 +17,9 @@ module Nurv
         @scale = scale
       end
 
+      # @param k [Float] mL/s per √psi
+      # @param opening [Float] multiplies it
+      # @return [Valve] that nobody turns
       def self.orifice(k, opening = 1.0) = new(:orifice, Ramp.at(opening), k: k)
 
       # @return [Float] K in mL/s per √psi

@@ -32,8 +32,10 @@ module Nurv
         freeze
       end
 
+      # @return [Boolean] a number with a unit, not words to choose from
       def reading? = !unit.nil?
 
+      # @return [Boolean] whether it may be left empty
       def optional? = @optional
 
       # Read off the plain gauge, not the differential one.

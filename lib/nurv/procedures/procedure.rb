@@ -17,7 +17,8 @@ module Nurv
         :buffer,
         :steady,
         :bleed_air_share,
-        :schools
+        :schools,
+        :fingerprint
 
       KNOWN = %i[
         id
@@ -35,6 +36,25 @@ module Nurv
         diagnosis_only
       ].freeze
 
+      # @param data [Hash] as in data/procedures
+      # @param shared_steps [Hash{Symbol => Hash}] steps that several procedures take by name
+      # @return [Procedure] with those it takes
+      # @raise [DataError]
+      def self.with_shared(data, shared_steps)
+        steps =
+          data[:steps].map do |step|
+            next step unless step[:use]
+
+            shared_steps.fetch(step[:use].to_sym) { unknown_step(data, step) }.merge(step.except(:use))
+          end
+        new(data.merge(steps: steps))
+      end
+
+      def self.unknown_step(data, step) =
+        raise(DataError.new("procedure #{data[:id]}", [["steps", "#{step[:use].inspect} is no shared step"]]))
+      private_class_method :unknown_step
+
+      # @param data [Hash] with every step written out
       # @param overlay [Hash] what an instructor changed: label, limits {item => psid}, points {step => points},
       #   critical {step => true/false}
       def initialize(data, overlay = {})
@@ -48,6 +68,8 @@ module Nurv
 
         @data = data
         @overlay = overlay
+        # Alike in this process for procedures that say the same.
+        @fingerprint = [data, overlay].hash
         @id = data[:id].to_sym
         @label = overlay.fetch(:label, data[:label])
         @assembly = data[:assembly].to_sym
@@ -56,7 +78,7 @@ module Nurv
         @steady = data[:steady]
         @bleed_air_share = data[:bleed_air_share]
         @items = data[:items].to_h { |item| [item[:id].to_sym, Item.new(with_limit(item))] }.freeze
-        @steps = data[:steps].map { |step| Step.new(with_points(with_shared(step))) }.freeze
+        @steps = data[:steps].map { |step| Step.new(with_points(step)) }.freeze
         @conclusions = data[:conclusions].map { |conclusion| with_limits(conclusion) }
         @buffer = data[:buffer]
         @schools = data.fetch(:schools, [])
@@ -64,11 +86,14 @@ module Nurv
         freeze
       end
 
+      # @param id [Symbol]
+      # @return [Step, nil]
       def step(id) = steps.find { |step| step.id == id }
 
       # @param name [String] like "supply:fluctuates"
       def concludes?(name) = conclusions.any? { |conclusion| conclusion[:says] == name }
 
+      # @return [String] like "R1 · Two hoses and bypass"
       def title = "#{id.to_s.upcase} · #{label}"
 
       # @return [String, nil] like "below 3.0" where the relief valve opens too near the first check valve's reading
@@ -124,12 +149,6 @@ module Nurv
         id = step[:id].to_sym
         changes = {points: @overlay.dig(:points, id), critical: @overlay.dig(:critical, id)}.compact
         step.merge(changes)
-      end
-
-      def with_shared(step)
-        return step unless step[:use]
-
-        Catalog.default.shared_steps.fetch(step[:use].to_sym).merge(step.except(:use))
       end
     end
   end

@@ -77,6 +77,7 @@ module Nurv
         freeze
       end
 
+      # @return [Boolean] left out, it fails on its own where the policy says so
       def critical? = @critical
 
       # Left out, it costs nothing.

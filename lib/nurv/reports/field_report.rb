@@ -30,12 +30,18 @@ module Nurv
       RESULTS = {pass: "Pass", fail: "Fail", not_tested: "Not tested"}.freeze
       OVERALL = {pass: "Pass", fail: "Fail", not_completed: "Not completed"}.freeze
 
-      def self.field?(assembly, field)
-        return field?(assembly, field.to_s.delete_prefix(RETEST).to_sym) if field.to_s.start_with?(RETEST)
+      # @param assembly [Equipment::Assembly] what was tested
+      # @param procedures [Enumerable<Procedures::Procedure>] by which it may have been
+      # @param field [Symbol]
+      # @return [Boolean] whether a report has it
+      def self.field?(assembly, procedures, field)
+        if field.to_s.start_with?(RETEST)
+          return field?(assembly, procedures, field.to_s.delete_prefix(RETEST).to_sym)
+        end
 
         HEADER.key?(field) || %i[overall diagnosis diagnosis_2 procedure].include?(field) ||
           assembly.components.any? { |component| field == :"result_#{component}" } ||
-          Catalog.default.procedures.each_value.any? { |procedure| procedure.items.key?(field) }
+          procedures.any? { |procedure| procedure.items.key?(field) }
       end
 
       attr_reader :fields, :procedure
@@ -62,10 +68,14 @@ module Nurv
       # @return [Hash{Symbol => String}] recorded items
       def values = fields.slice(*procedure.items.keys).reject { |_, value| value.to_s.strip.empty? }
 
+      # @return [Verdict] that follows from the readings recorded
       def verdict = Verdict.new(procedure, values)
 
+      # @param component [Symbol]
+      # @return [Symbol, nil] :pass, :fail or :not_tested as ticked; nil if nothing is
       def result(component) = choice(:"result_#{component}")
 
+      # @return [Symbol, nil] one of OVERALL's as ticked; nil if nothing is
       def overall = choice(:overall)
 
       # @return [Array<String>] like "check_valve_1:fouled"
@@ -84,6 +94,7 @@ module Nurv
         parts.select { |_, blank| blank }.keys
       end
 
+      # @return [Float, nil] psid, from what was recorded
       def buffer_psid = procedure.buffer_psid(values)
 
       private

@@ -73,13 +73,4 @@ RSpec.describe Nurv::Bench::Hands do
     done = tester.act(:submit).wait(1)
     expect { done.turn(:test_cock_2, 1.0) }.to raise_error(Nurv::RefusedAction, /handed in/)
   end
-
-  it "needs no web and no database" do
-    script =
-      'require "nurv"; Nurv::Loader.eager_load; ' \
-        "puts $LOADED_FEATURES.grep(%r{/(sinatra|rack|sequel|sqlite3|erubi)[/.]})"
-    output, status = Open3.capture2e(RbConfig.ruby, "-Ilib", "-e", script)
-    expect(status).to be_success, output
-    expect(output).to be_empty
-  end
 end

@@ -3,11 +3,11 @@
 RSpec.describe "Grading what is found by looking" do
   def bench(*findings) = variant(findings: findings.map(&:to_s))
 
-  Nurv::Catalog.default.findings.each_value do |finding|
+  SHIPPED.findings.each_value do |finding|
     ending = finding.stops? ? "by stopping" : "and goes on"
     it "gives the expert full marks at a station with #{finding.id}, #{ending}" do
       place = bench(finding.id)
-      truth = Nurv::Scenarios::Truth.of(place, place.station.procedures.first)
+      truth = Nurv::Expert::Truth.of(place, place.station.procedures.first)
       expect(truth).to be_solvable
       expect(truth.stopped?).to eq(finding.stops?)
       expect(truth.run.log.of(:connect)).to(finding.stops? ? be_empty : be_any)

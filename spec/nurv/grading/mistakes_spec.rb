@@ -3,7 +3,7 @@
 # For each mistake a correct log bent to make it and nothing else.
 RSpec.describe "Mistakes testers make" do
   def place(procedure, faults: {}, **changes)
-    kind = Nurv::Catalog.default.procedures.fetch(procedure)
+    kind = SHIPPED.procedures.fetch(procedure)
     variant(
       assembly: kind.assembly.to_s,
       faults: faults,
@@ -134,7 +134,7 @@ RSpec.describe "Mistakes testers make" do
     moment =
       span
         .trajectory
-        .first_time(opened, opened + 10) { |time| Nurv::Procedures::Eyes.happens?(span, :relief_valve, time) }
+        .first_time(opened, opened + 10) { |time| Nurv::Expert::Eyes.happens?(span, :relief_valve, time) }
     read = format("%.1f", span.needle_at(moment))
     expect(read.to_f).to be < 2.9
     expect_only(bench, note(actions, :relief_valve_opening, read), :low_control_too_far)
@@ -177,9 +177,10 @@ RSpec.describe "Mistakes testers make" do
   it "apparent value recorded as confirmed: one frozen on a digital face before the needle had come to rest" do
     bench =
       place(:r1).then do |usual|
-        Nurv::Scenarios::Variant.new(
-          Nurv::Scenarios::Station.new(
-            Nurv.deep_freeze({**usual.station.data, kit: {**usual.station.data[:kit], face: "digital"}})
+        Nurv::Stations::Variant.new(
+          Nurv::Stations::Station.new(
+            Nurv::Facts.of({**usual.station.data, kit: {**usual.station.data[:kit], face: "digital"}}),
+            SHIPPED
           ),
           1
         )

@@ -15,11 +15,11 @@ RSpec.describe "Grading R1" do
 
   def turning?(act, valve, to) = act[:kind] == "turn" && act[:valve] == valve && (act[:to] - to).abs < 1e-9
 
-  Nurv::Catalog.default.demo_stations.each do |station|
+  SHIPPED.demo_stations.each do |station|
     it "finds the truth of #{station.id} and gives the expert full marks" do
       [1, 2].each do |seed|
-        bench = Nurv::Scenarios::Variant.new(station, seed)
-        truth = Nurv::Scenarios::Truth.of(bench, station.procedures.first)
+        bench = Nurv::Stations::Variant.new(station, seed)
+        truth = Nurv::Expert::Truth.of(bench, station.procedures.first)
         expect(truth).to be_solvable
         expect(grade(bench, truth.run.log.actions.map(&:to_h)).score).to eq(100.0)
       end
@@ -27,7 +27,7 @@ RSpec.describe "Grading R1" do
   end
 
   it "computes a healthy station's truth within 0.1 of its springs and opening point" do
-    truth = Nurv::Scenarios::Truth.of(healthy, healthy.station.procedures.first)
+    truth = Nurv::Expert::Truth.of(healthy, healthy.station.procedures.first)
     expect(truth.values[:check_valve_1_confirmed].to_f).to be_within(0.1).of(8.0)
     expect(truth.values[:relief_valve_opening].to_f).to be_within(0.1).of(3.0)
   end
@@ -72,7 +72,7 @@ RSpec.describe "Grading R1" do
   end
 
   it "fails whoever leaves a critical step out, unless the policy says otherwise, and nobody for another step" do
-    shipped = Nurv::Catalog.default.policies.fetch(:standard)
+    shipped = SHIPPED.policies.fetch(:standard)
     mild = Nurv::Grading::Policy.new({**shipped.data, critical_fails: false})
     unannounced = expert_actions(healthy).reject { |act| act[:topic] == "water_on" }
     expect([grade(healthy, unannounced).pass?, grade(healthy, unannounced, policy: mild).pass?]).to eq([false, true])

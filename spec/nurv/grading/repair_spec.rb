@@ -7,7 +7,7 @@ RSpec.describe "Repair and retest" do
 
   it "clears the fault if the right thing is done to the right part, and the expert's retest reads a sound assembly" do
     bench = place(faults: {check_valve_1_weak_spring: :moderate})
-    truth = Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first)
+    truth = Nurv::Expert::Truth.of(bench, bench.station.procedures.first)
     expect(truth.verdict.overall).to eq(:fail)
     expect(truth.mending).to eq([%w[check_valve_1 new_spring]])
     expect(truth.run.retest_values[:check_valve_1_confirmed].to_f).to be_within(0.1).of(8.0)
@@ -71,7 +71,7 @@ RSpec.describe "Repair and retest" do
 
   %i[d1 p1 r2].each do |id|
     it "earns the expert full marks through #{id} twice" do
-      kind = Nurv::Catalog.default.procedures.fetch(id)
+      kind = SHIPPED.procedures.fetch(id)
       bench =
         place(
           assembly: kind.assembly.to_s,
@@ -93,10 +93,10 @@ end
 RSpec.describe "Things wrong with test cocks, plate and kit" do
   it "shows a blocked test cock as a weak jet, which a wire clears" do
     bench = tester(faults: {test_cock_3_blocked: :gross}).turn(:test_cock_3, 1.0).wait(2)
-    expect(Nurv::Bench::Words.flow(bench.flow(:test_cock_3))).not_to eq(:jet)
+    expect(Nurv::Bench::Flow.seen(bench.flow(:test_cock_3))).not_to eq(:jet)
     expect { bench.act(:clean, at: "test_cock_3") }.to raise_error(Nurv::RefusedAction, /Close TC3/)
     bench.turn(:test_cock_3, 0.0).wait(1).act(:clean, at: "test_cock_3").turn(:test_cock_3, 1.0).wait(2)
-    expect(Nurv::Bench::Words.flow(bench.flow(:test_cock_3))).to eq(:jet)
+    expect(Nurv::Bench::Flow.seen(bench.flow(:test_cock_3))).to eq(:jet)
   end
 
   it "lets debris into an unflushed hose whose strainer is at the wrong end, and the needle creeps" do
@@ -133,7 +133,7 @@ RSpec.describe "Things wrong with test cocks, plate and kit" do
   it "stops the expert at a gauge off its zero and at a kit out of date" do
     [{zero_error_psid: 0.4, checked_on: "2026-03-02"}, {checked_on: "2025-06-02"}].each do |kit|
       place = variant(kit: {id: "five_valve", serial: "NK-1", **kit})
-      expect(Nurv::Scenarios::Truth.of(place, place.station.procedures.first)).to be_stopped
+      expect(Nurv::Expert::Truth.of(place, place.station.procedures.first)).to be_stopped
       expect(grade(place, expert_actions(place)).mistakes).to eq([])
     end
   end
@@ -156,14 +156,14 @@ RSpec.describe "Things wrong with test cocks, plate and kit" do
         }
       }
     }
-    made = Nurv::Scenarios::Station.new(Nurv.deep_freeze({**BenchWork::USUAL, **place}))
-    variants = (1..40).map { |seed| Nurv::Scenarios::Variant.new(made, seed) }
+    made = Nurv::Stations::Station.new(Nurv::Facts.of({**BenchWork::USUAL, **place}), SHIPPED)
+    variants = (1..40).map { |seed| Nurv::Stations::Variant.new(made, seed) }
     expect(variants.map { |item| item.station.faults.map { |at| at.fault.id } }.uniq.size).to eq(3)
     expect(variants.map(&:pressure_psi).uniq.size).to be > 20
     expect(variants.map(&:pressure_psi)).to all(be_between(45, 75))
-    narrower = Nurv::Scenarios::Station.new(Nurv.deep_freeze({**BenchWork::USUAL, **place, faults: []}))
-    expect(Nurv::Scenarios::Variant.new(narrower, 7).pressure_psi).to eq(
-      Nurv::Scenarios::Variant.new(made, 7).pressure_psi
+    narrower = Nurv::Stations::Station.new(Nurv::Facts.of({**BenchWork::USUAL, **place, faults: []}), SHIPPED)
+    expect(Nurv::Stations::Variant.new(narrower, 7).pressure_psi).to eq(
+      Nurv::Stations::Variant.new(made, 7).pressure_psi
     )
   end
 end

@@ -92,7 +92,7 @@ RSpec.describe "The laws of the hydraulics" do
       bench = variant(faults: faults)
       error, throughput =
         Ledger.of(
-          Nurv::Bench::Replay.new(bench, Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first).run.log)
+          Nurv::Bench::Replay.new(bench, Nurv::Expert::Truth.of(bench, bench.station.procedures.first).run.log)
         )
       expect(throughput).to be > 1000.0
       expect(error.abs).to be <= 0.1
@@ -131,7 +131,7 @@ RSpec.describe "The laws of the hydraulics" do
 
   it "agrees with itself at steps at least twenty times smaller: needle to 0.05 psid, discharge to 0.05 s" do
     bench = variant
-    run = Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first).run
+    run = Nurv::Expert::Truth.of(bench, bench.station.procedures.first).run
     replay = Nurv::Bench::Replay.new(bench, run.log)
     turns = replay.entries.select { |entry| !entry.action.paper? }
     worst = 0.0
@@ -158,7 +158,7 @@ RSpec.describe "The laws of the hydraulics" do
       moments =
         [coarse, fine].map do |way|
           way.first_time(span.from_s, span.from_s + 15.0) do |time|
-            way.flows_at(time, [:relief_valve])[:relief_valve] >= Nurv::Bench::Words::FLOWS[:drip]
+            way.flows_at(time, [:relief_valve])[:relief_valve] >= Nurv::Bench::Flow::LEAST[:drip]
           end
         end
       expect(moments[0]).to be_within(0.05).of(moments[1])
@@ -168,8 +168,8 @@ RSpec.describe "The laws of the hydraulics" do
 
   it "gives the same bits in two processes" do
     script =
-      'require "nurv"; s = Nurv::Catalog.default.demo_stations[3]; v = Nurv::Scenarios::Variant.new(s, 9); ' \
-        "r = Nurv::Scenarios::Truth.of(v, s.procedures.first).run; require 'digest'; " \
+      'require "nurv"; s = Nurv::Catalog.shipped.demo_stations[3]; v = Nurv::Stations::Variant.new(s, 9); ' \
+        "r = Nurv::Expert::Truth.of(v, s.procedures.first).run; require 'digest'; " \
         "w = Nurv::Bench::Replay.new(v, r.log).last.state.water; " \
           "puts Digest::SHA256.hexdigest(r.log.to_jsonl + w.to_h.inspect)"
     digests = Array.new(2) { IO.popen([RbConfig.ruby, "-Ilib", "-e", script], &:read) }
@@ -234,8 +234,8 @@ end
 
 RSpec.describe Nurv::Hydraulics::Trajectory do
   it "goes on to the same bits when it lets go of what was long ago, and keeps little" do
-    station = Nurv::Catalog.default.demo_stations.find { |item| item.id == :rp_swinging }
-    variant = Nurv::Scenarios::Variant.new(station, 1)
+    station = SHIPPED.demo_stations.find { |item| item.id == :rp_swinging }
+    variant = Nurv::Stations::Variant.new(station, 1)
     start = Nurv::Bench::Opening.new(variant).state
     whole, tidied = Array.new(2) { Nurv::Bench::Span.new(variant, start).trajectory }
     most = 0

@@ -3,7 +3,7 @@
 # The same laws for every assembly, kit and fitting: one network, so one set of laws.
 RSpec.describe "The laws of the hydraulics at every bench" do
   def bench_for(id, faults: {})
-    kind = Nurv::Catalog.default.procedures.fetch(id)
+    kind = SHIPPED.procedures.fetch(id)
     variant(
       assembly: kind.assembly.to_s,
       faults: faults,
@@ -17,7 +17,7 @@ RSpec.describe "The laws of the hydraulics at every bench" do
   end
 
   def replay(bench) =
-    Nurv::Bench::Replay.new(bench, Nurv::Scenarios::Truth.of(bench, bench.station.procedures.first).run.log)
+    Nurv::Bench::Replay.new(bench, Nurv::Expert::Truth.of(bench, bench.station.procedures.first).run.log)
 
   %i[r2 d1 d2 d3 p1 p2].each do |id|
     it "conserve water over a whole #{id} test to 0.1 mL" do
@@ -29,16 +29,16 @@ RSpec.describe "The laws of the hydraulics at every bench" do
 
   it "conserve water to 0.1 mL on a big assembly, and where it is opened, mended and tested again" do
     %w[fire_riser rp_mend].each do |id|
-      station = Nurv::Catalog.default.demo_stations.find { |item| item.id.to_s == id }
-      expect(Ledger.of(replay(Nurv::Scenarios::Variant.new(station, 1)))[0].abs).to be <= 0.1
+      station = SHIPPED.demo_stations.find { |item| item.id.to_s == id }
+      expect(Ledger.of(replay(Nurv::Stations::Variant.new(station, 1)))[0].abs).to be <= 0.1
     end
   end
 
   # Nothing is ever at rest there, and a needle that swings is not read to a hundredth, so it is followed with less
   # care.
   it "conserve water to 0.1 % under a main that swings" do
-    station = Nurv::Catalog.default.demo_stations.find { |item| item.id.to_s == "rp_swinging" }
-    error, throughput = Ledger.of(replay(Nurv::Scenarios::Variant.new(station, 1)))
+    station = SHIPPED.demo_stations.find { |item| item.id.to_s == "rp_swinging" }
+    error, throughput = Ledger.of(replay(Nurv::Stations::Variant.new(station, 1)))
     expect(error.abs).to be <= 0.001 * throughput
   end
 
@@ -90,7 +90,7 @@ RSpec.describe "The laws of the hydraulics at every bench" do
         air_inlet_opens_partly: :gross
       }
     }.each do |id, faults|
-      kind = Nurv::Catalog.default.procedures.fetch(id)
+      kind = SHIPPED.procedures.fetch(id)
       bench =
         tester(
           assembly: kind.assembly.to_s,
@@ -141,7 +141,7 @@ RSpec.describe "The laws of the hydraulics at every bench" do
             bench.act(
               :repair,
               component: assembly.components.sample(random: random).to_s,
-              action: Nurv::Catalog.default.repairs.keys.sample(random: random).to_s
+              action: SHIPPED.repairs.keys.sample(random: random).to_s
             )
           else
             bench.act(:inject, swing_psi: random.rand(0..3))

@@ -1,5 +1,8 @@
 # frozen_string_literal: true
 
+# The facts that ship, for every spec.
+SHIPPED = Nurv::Catalog.shipped
+
 # A tester's hands for specs: works at a bench, and keeps the log.
 class Tester
   attr_reader :variant, :span, :actions, :time_s
@@ -40,7 +43,7 @@ class Tester
   def discharge(within) =
     span
       .trajectory
-      .first_time(time_s, time_s + within) { |time| Nurv::Procedures::Eyes.happens?(span, :relief_valve, time) }
+      .first_time(time_s, time_s + within) { |time| Nurv::Expert::Eyes.happens?(span, :relief_valve, time) }
 
   def log = Nurv::Bench::Log.new(actions)
 
@@ -93,18 +96,18 @@ module BenchWork
   # @param faults [Hash{Symbol => Symbol}] fault => severity
   def station(faults: {}, **changes)
     list = faults.map { |id, severity| {id: id.to_s, severity: severity.to_s} }
-    Nurv::Scenarios::Station.new(Nurv.deep_freeze({**USUAL, faults: list, **changes}))
+    Nurv::Stations::Station.new(Nurv::Facts.of({**USUAL, faults: list, **changes}), SHIPPED)
   end
 
-  def variant(seed: 1, **changes) = Nurv::Scenarios::Variant.new(station(**changes), seed)
+  def variant(seed: 1, **changes) = Nurv::Stations::Variant.new(station(**changes), seed)
 
   def tester(**changes) = Tester.new(variant(**changes))
 
-  def demo_station(id) = Nurv::Catalog.default.demo_stations.find { |station| station.id == id }
+  def demo_station(id) = SHIPPED.demo_stations.find { |station| station.id == id }
 
   # Acts of an expert's run, to be bent into a mistake.
   def expert_actions(variant, procedure = variant.station.procedures.first)
-    Nurv::Scenarios::Truth.of(variant, procedure).run.log.actions.map(&:to_h)
+    Nurv::Expert::Truth.of(variant, procedure).run.log.actions.map(&:to_h)
   end
 
   def grade(variant, actions, **options)

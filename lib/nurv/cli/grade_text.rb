@@ -1,13 +1,15 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Reports
+  class CLI
     # A grade as plain text, one line each, with the moment.
     class GradeText
+      # @param grade [Grading::Grade]
       def initialize(grade)
         @grade = grade
       end
 
+      # @return [String] several lines, with a line break at the end
       def to_s
         head = format("%s: %.1f of 100, %s\n", @grade.procedure.title, @grade.score, @grade.pass? ? "pass" : "fail")
         head + @grade.policy.weights.keys.map { |section| section_text(section) }.join

@@ -1,9 +1,10 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Procedures
+  module Expert
     # The report an expert writes after a run.
-    class ExpertReport
+    class Report
+      # @param run [Run] that has ended
       def initialize(run)
         @run = run
         @station = run.variant.station
@@ -48,7 +49,7 @@ module Nurv
             .retest_values
             .merge(results(verdict), overall: verdict.overall.to_s)
             .transform_keys { |key| :"#{Reports::FieldReport::RETEST}#{key}" }
-        {repairs: Scenarios::Repair.words(@run.mending), **again}
+        {repairs: Equipment::Repair.words(@run.mending, @station.catalog.repairs), **again}
       end
 
       def results(verdict) = verdict.components.to_h { |component, result| [:"result_#{component}", result.to_s] }

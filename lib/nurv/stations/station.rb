@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Scenarios
+  module Stations
     # Assembly + site + line + kit + faults + allowed procedures: one place to be tested at, before a seed fixes its
     # numbers.
     class Station
@@ -35,20 +35,23 @@ module Nurv
         :date
 
       # @param path [String] a station file
+      # @param catalog [Catalog] the facts it is read by
       # @raise [DataError]
-      def self.read(path, catalog: Catalog.default) = parse(File.read(path), path, catalog: catalog)
+      def self.read(path, catalog) = parse(File.read(path), catalog, path)
 
       # @param text [String] YAML as in docs/formats.md
       # @raise [DataError] with every problem found
-      def self.parse(text, path = "station", catalog: Catalog.default)
-        data = Catalog.parse(text, path)
-        problems = StationCheck.new(data, catalog).problems
+      def self.parse(text, catalog, path = "station")
+        data = Facts.parse(text, path)
+        problems = Check.new(data, catalog).problems
         raise DataError.new(path, problems) if problems.any?
 
         new(data, catalog)
       end
 
-      def initialize(data, catalog = Catalog.default)
+      # @param data [Hash] frozen, symbol keys, checked
+      # @param catalog [Catalog] assemblies, kits, sites, faults, findings, repairs and procedures that it may name
+      def initialize(data, catalog)
         @data = data
         @catalog = catalog
         @id = data[:id].to_sym
@@ -78,14 +81,16 @@ module Nurv
       # @return [Procedures::Procedure] that one if it is allowed here, or the first allowed
       def procedure_named(name) = procedures.find { |procedure| procedure.id.to_s == name.to_s } || procedures.first
 
+      # @return [Float] psid the gauge shows of nothing; 0.0 where a range is not drawn yet
       def zero_error_psid = kit_state[:zero_error_psid].is_a?(Numeric) ? kit_state[:zero_error_psid].to_f : 0.0
 
       # Whether a failed assembly is to be mended here and tested again.
       def repairs? = data[:after_failure] == "repair_and_retest"
 
       # The same station where what is found is only reported.
-      def as_reported = repairs? ? Station.new(Nurv.deep_freeze(data.merge(after_failure: "report")), catalog) : self
+      def as_reported = repairs? ? Station.new(Facts.of(data.merge(after_failure: "report")), catalog) : self
 
+      # @return [Boolean] whether the plate must be cleaned before it can be read
       def plate_corroded? = data[:plate_state] == "corroded"
 
       # The same station allowing only some of its procedures.
@@ -94,19 +99,20 @@ module Nurv
         if kept.empty? || kept == data[:procedures]
           self
         else
-          Station.new(Nurv.deep_freeze(data.merge(procedures: kept)), catalog)
+          Station.new(Facts.of(data.merge(procedures: kept)), catalog)
         end
       end
 
       # @param changes [Array<Hash>] repairs done and troubles put in, in order
       # @return [Station]
       def changed(changes)
-        Station.new(Nurv.deep_freeze(changes.reduce(data) { |now, change| change_one(now, change) }), catalog)
+        Station.new(Facts.of(changes.reduce(data) { |now, change| change_one(now, change) }), catalog)
       end
 
       # @return [Finding, nil] what is to be seen when one looks there
       def finding_at(thing) = findings.find { |finding| finding.at == thing }
 
+      # @return [String] a station file, read back by .parse
       def to_yaml = YAML.dump(JSON.parse(JSON.generate(data)))
 
       # What a trainee may be told: nothing that hints at the fault.

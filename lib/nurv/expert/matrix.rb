@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Scenarios
+  module Expert
     # What every procedure finds of every fault at every severity, on a usual one-inch assembly: the table in
     # docs/truth-matrix.md.
     class Matrix
@@ -10,6 +10,7 @@ module Nurv
       # is named too. `rest` is the truth once all that was named is mended, for a pair of which only one was.
       Row =
         Struct.new(:procedure, :fault, :severity, :truth, :rest, keyword_init: true) do
+          # @return [String] in the words of the table
           def outcome
             return "found" if truth.solvable?
             return truth.diagnoses.empty? ? "hidden" : "mistaken for #{truth.diagnoses.join(", ")}" unless part_named?
@@ -21,7 +22,8 @@ module Nurv
           def part_named? = truth.diagnoses.any? && (truth.diagnoses - truth.faults).empty?
         end
 
-      def initialize(catalog = Catalog.default)
+      # @param catalog [Catalog] whose procedures are tried against whose faults
+      def initialize(catalog)
         @catalog = catalog
       end
 
@@ -29,11 +31,11 @@ module Nurv
       def rows =
         @rows ||= @catalog.procedures.values.flat_map { |procedure| [row(procedure, nil, nil)] + faulty(procedure) }
 
-      # @return [Station] a usual assembly with at most one fault
+      # @return [Stations::Station] a usual assembly with at most one fault
       def station(procedure, fault, severity)
         faults = Array(fault).map { |item| {id: item.id.to_s, severity: severity.to_s} }
-        Station.new(
-          Nurv.deep_freeze(
+        Stations::Station.new(
+          Facts.of(
             id: "matrix",
             title: "Matrix",
             assembly: procedure.assembly.to_s,
@@ -65,7 +67,7 @@ module Nurv
             pairs_of(procedure).map { |pair| pair_row(procedure, pair) }
           end
 
-      # @return [Array<Array(Fault, Fault)>] of different components
+      # @return [Array<Array(Equipment::Fault, Equipment::Fault)>] of different components
       def pairs_of(procedure) =
         single_faults(procedure).combination(2).reject { |one, other| one.component == other.component }
 
@@ -85,6 +87,7 @@ module Nurv
         row
       end
 
+      # @return [String] the page docs/truth-matrix.md
       def to_markdown
         page(
           "Truth matrix",
@@ -99,6 +102,7 @@ module Nurv
         end
       end
 
+      # @return [String] the page docs/truth-pairs.md
       def pairs_to_markdown
         page(
           "Faults in pairs",
@@ -123,14 +127,15 @@ module Nurv
           .faults
           .values
           .select { |fault| fault.applies_to?(procedure.assembly) }
-          .flat_map { |fault| Fault::SEVERITIES.map { |severity| row(procedure, fault, severity) } }
+          .flat_map { |fault| Equipment::Fault::SEVERITIES.map { |severity| row(procedure, fault, severity) } }
       end
 
       def row(procedure, fault, severity)
         Row.new(procedure: procedure, fault: fault, severity: severity, truth: truth(procedure, fault, severity))
       end
 
-      def truth(procedure, fault, severity) = Truth.of(Variant.new(station(procedure, fault, severity), 1), procedure)
+      def truth(procedure, fault, severity) =
+        Truth.of(Stations::Variant.new(station(procedure, fault, severity), 1), procedure)
 
       # @yield [Row] what stands in its cells before overall and outcome
       def page(title, words, head, list)

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Scenarios
+  module Expert
     # What a correct tester finds at a station by one procedure. Computed by an expert run, never written down.
     class Truth
       attr_reader :run
@@ -14,8 +14,9 @@ module Nurv
 
       # @param after_repair [Boolean] of a bench already mended: nothing more is mended
       def self.of(variant, procedure, after_repair: false)
-        variant = Variant.new(variant.station.as_reported, variant.seed) if after_repair
-        key = [variant.station.data, variant.seed, procedure.id, procedure.overlay]
+        variant = Stations::Variant.new(variant.station.as_reported, variant.seed) if after_repair
+        station = variant.station
+        key = [station.catalog.object_id, station.data, variant.seed, procedure.fingerprint]
         LOCK.synchronize { CACHE[key] } ||
           new(variant, procedure).tap do |truth|
             LOCK.synchronize do
@@ -25,32 +26,44 @@ module Nurv
           end
       end
 
+      # @param variant [Stations::Variant]
+      # @param procedure [Procedures::Procedure]
       def initialize(variant, procedure)
         @variant = variant
         @lock = Mutex.new
-        @run = Procedures::ExpertRun.new(variant, procedure)
+        @run = Run.new(variant, procedure)
       end
 
+      # @return [Procedures::Procedure] the one it was found by
       def procedure = run.procedure
 
+      # @return [Stations::Station] as drawn for this seed
+      def station = @variant.station
+
+      # @return [Hash{Symbol => String}] item => as a correct tester writes it
       def values = run.values
 
+      # @return [Reports::Verdict]
       def verdict = run.verdict
 
       # @return [Reports::Verdict, nil] of the test after the repair
       def retest_verdict = run.retest_values && Reports::Verdict.new(procedure, run.retest_values)
 
+      # @return [Array<Symbol>] steps that were called for, as done
       def steps = run.steps
 
       # What is really wrong, like "check_valve_1:fouled": from the station, not from the run.
       # A site that must not be tested hides whatever is wrong inside.
       def faults = stopped? ? ["site:must_not_test"] : inner_faults
 
+      # @return [Boolean] something here forbids the test
       def stopped? = run.stopped?
 
+      # @return [Array<String>] what is wrong with assembly and line, whether or not the test may go on
       def inner_faults =
         @variant.station.faults.map { |item| "#{item.fault.component}:#{item.fault.reason}" } + line_faults
 
+      # @return [Array<String>] what the expert concludes, like ["check_valve_1:fouled"]; empty: nothing wrong
       def diagnoses = run.diagnoses
 
       # @return [Boolean] the expert finds what is wrong, and nothing that is not
@@ -59,8 +72,10 @@ module Nurv
       # @return [Boolean] the expert mended something here
       def repairs? = run.mending.any?
 
+      # @return [Array<Array(String, String)>] part and what was done to it
       def mending = run.mending
 
+      # @return [Float, nil] psid between check valve 1 and the relief valve's opening; nil without both
       def buffer_psid = procedure.buffer_psid(values)
 
       # The last moment of a step in the correct tester's run, just before the next one begins.

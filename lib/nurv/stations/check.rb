@@ -1,9 +1,9 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Scenarios
+  module Stations
     # Reads the data of a station and says everything that is wrong with it, each with its place.
-    class StationCheck
+    class Check
       REQUIRED = %i[id title assembly plate site line kit procedures].freeze
       KNOWN =
         (
@@ -224,7 +224,7 @@ module Nurv
         fault = @catalog.faults[item[:id].to_s.to_sym]
         note("#{where}.id", "#{item[:id].inspect} is not a known fault") unless fault
         note("#{where}.id", "#{item[:id]} cannot happen on this assembly") if fault && !fault.applies_to?(assembly.id)
-        return if Fault::SEVERITIES.include?(item[:severity].to_s.to_sym)
+        return if Equipment::Fault::SEVERITIES.include?(item[:severity].to_s.to_sym)
 
         note("#{where}.severity", "should be light, moderate or gross, not #{item[:severity].inspect}")
       end

@@ -1,9 +1,9 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Kits
+  module Equipment
     # A test kit as data: chambers, valves, hoses, and where its gauge is tapped.
-    class Definition
+    class Kit
       Valve = Struct.new(:id, :label, :from, :to, keyword_init: true)
       HoseLine = Struct.new(:id, :label, :name, :node, :loop_in, :detachable, keyword_init: true)
 
@@ -12,6 +12,7 @@ module Nurv
 
       attr_reader :id, :name, :nodes, :valves, :hoses, :gauge, :drawing, :open_ports
 
+      # @param data [Hash] as in data/kits
       def initialize(data)
         @id = data[:id].to_sym
         @name = data[:name]

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Scenarios
+  module Stations
     # Draws what a station leaves open. Each number depends on the seed and its own name only, so that changing one
     # range does not change what is drawn for another.
     class Draw
@@ -16,7 +16,7 @@ module Nurv
       # @return [Station] the station with nothing left open; itself if nothing was
       def station(station)
         data = fixed(station.data)
-        (data == station.data) ? station : Station.new(Nurv.deep_freeze(data), station.catalog)
+        (data == station.data) ? station : Station.new(Facts.of(data), station.catalog)
       end
 
       private

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Scenarios
+  module Expert
     # Makes stations of a given difficulty from a seed. Every one of them can be solved by its procedure: each is
     # tried.
     class Generator
@@ -37,7 +37,8 @@ module Nurv
       # @param procedure [Procedures::Procedure]
       # @param difficulty [Symbol]
       # @param seed [Integer] same seed, same stations
-      def initialize(procedure, difficulty, seed, catalog: Catalog.default)
+      # @param catalog [Catalog] what stations are made of
+      def initialize(procedure, difficulty, seed, catalog)
         @procedure = procedure
         @assembly = catalog.assemblies.fetch(procedure.assembly)
         @difficulty = difficulty
@@ -47,8 +48,8 @@ module Nurv
       end
 
       # @yieldparam done [Integer] how many are made, after each
-      # @return [Array<Station>] one after the other, no two with the same faults next to each other where that can be
-      #   helped
+      # @return [Array<Stations::Station>] one after the other, no two with the same faults next to each other where
+      #   that can be helped
       def stations(count)
         (1..count).each_with_object([]) do |number, made|
           made << station(number, made.last)
@@ -62,7 +63,7 @@ module Nurv
         TRIES.times do |try|
           made = build(number, Random.new(Zlib.crc32("#{@seed}/#{number}/#{try}")))
           next if before && made.data[:faults] == before.data[:faults] && try < TRIES / 2
-          return made if Truth.of(Variant.new(made, 1), @procedure).solvable?
+          return made if Truth.of(Stations::Variant.new(made, 1), @procedure).solvable?
         end
         build(number, Random.new(Zlib.crc32("#{@seed}/#{number}")), faults: [])
       end
@@ -71,8 +72,8 @@ module Nurv
         faults ||= pick_faults(random)
         site = @catalog.sites.values[random.rand(@catalog.sites.size)]
         size_in = SIZES.keys[random.rand(SIZES.size)]
-        Station.new(
-          Nurv.deep_freeze(
+        Stations::Station.new(
+          Facts.of(
             {
               id: "#{@procedure.id}-#{@difficulty}-#{@seed}-#{number}",
               title: title(number, faults),

@@ -1,15 +1,17 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Assemblies
+  module Equipment
     # A type of assembly as data: its volumes, valves, test cocks and heights.
-    class Definition
+    class Assembly
       TestCock = Struct.new(:id, :node, :elevation_in, keyword_init: true)
       Level = Struct.new(:id, :label, :elevation_in, keyword_init: true)
 
       attr_reader :id, :name, :short, :nodes, :edges, :cross_capacitances, :test_cocks, :levels, :springs_psid,
         :openings_psid, :components, :drawing
 
+      # @param data [Hash] as in data/assemblies: heights in inches above the pipe's centre line, springs and openings
+      #   in psid
       def initialize(data)
         @id = data[:id].to_sym
         @name = data[:name]
@@ -26,12 +28,15 @@ module Nurv
         freeze
       end
 
+      # @return [Array<Symbol>] the inlet's first
       def shutoff_valves = %i[shutoff_valve_1 shutoff_valve_2]
 
       # K and volumes against a one-inch assembly. Volumes grow with the square root only, so that a kit with the same
       # hoses still moves the needle of a big assembly at a human pace.
       def flow_scale(size_in) = size_in.to_f
 
+      # @param size_in [Float] nominal size, inches
+      # @return [Float] volumes against those of a one-inch assembly
       def volume_scale(size_in) = Math.sqrt(size_in.to_f)
 
       private

@@ -1,11 +1,12 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Scenarios
+  module Stations
     # Something wrong that is seen and not measured, and whether it forbids the test.
-    class Finding
+    class Defect
       attr_reader :id, :at, :label, :text
 
+      # @param data [Hash] as in data/faults/findings.yml
       def initialize(data)
         @id = data[:id].to_sym
         @at = data[:at].to_sym
@@ -15,6 +16,7 @@ module Nurv
         freeze
       end
 
+      # @return [Boolean] whether it forbids the test
       def stops? = @stops
     end
   end

@@ -1,13 +1,14 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Scenarios
+  module Equipment
     # A kind of fault: what is wrong with which component, and how hard it bites at each severity.
     class Fault
       SEVERITIES = %i[light moderate gross].freeze
 
       attr_reader :id, :component, :reason, :label, :sign, :demand, :back_pressure_psi, :mended_by
 
+      # @param data [Hash] as in data/faults/faults.yml
       def initialize(data)
         @id = data[:id].to_sym
         @component = data[:component].to_sym
@@ -21,6 +22,8 @@ module Nurv
         freeze
       end
 
+      # @param assembly_id [Symbol]
+      # @return [Boolean] whether such an assembly can have it
       def applies_to?(assembly_id) = @sets.key?(assembly_id)
 
       # @return [Array(Symbol, Hash)] edge of the network, and the settings that change there

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Scenarios
+  module Teaching
     # Principles of operation of an RP: a condition of supply, downstream and checks is put to the same network that
     # every test runs on, and what comes of it is read off. No case is treated on its own.
     class Lab
@@ -30,9 +30,11 @@ module Nurv
           :relief_ran,
           keyword_init: true
         ) do
+          # @return [Boolean] next to no downstream water passed check valve 1; the edge is what a rounding error moves
           def protected? = crossed_ml < 0.5
 
-          def relief = Bench::Words.flow(relief_ml_s)
+          # @return [Symbol] what an eye sees at the relief port, as Bench::Flow says it
+          def relief = Bench::Flow.seen(relief_ml_s)
 
           # The outcome as one would predict it.
           def words
@@ -45,8 +47,10 @@ module Nurv
             {relief: (relief == :dry) ? "dry" : "wet", zone: zone, protected: protected? ? "yes" : "no"}
           end
 
+          # @return [Symbol] :shut, :forward or :backward
           def check_valve_1 = way(check_valve_1_ml_s)
 
+          # @return [Symbol] :shut, :forward or :backward
           def check_valve_2 = way(check_valve_2_ml_s)
 
           private
@@ -64,9 +68,10 @@ module Nurv
       ZONE_ML = 400.0
 
       # @param condition [Condition] supply may be below zero: back-siphonage; downstream nil: nothing pushes back
-      def initialize(condition, catalog: Catalog.default)
+      # @param catalog [Catalog]
+      def initialize(condition, catalog)
         @condition = condition
-        @variant = Variant.new(station(catalog), 1)
+        @variant = Stations::Variant.new(station(catalog), 1)
       end
 
       # @return [Outcome]
@@ -96,8 +101,8 @@ module Nurv
           demand: @condition.demand ? 0.1 : 0.0,
           back_pressure_psi: @condition.downstream_psi
         }.compact
-        Station.new(
-          Nurv.deep_freeze(
+        Stations::Station.new(
+          Facts.of(
             id: "lab",
             title: "Lab",
             assembly: "rp",
@@ -124,7 +129,7 @@ module Nurv
         @crossed_ml += back1 * @downstream_share
         total = ZONE_ML + back2 + forward1
         @downstream_share = (@downstream_share * ZONE_ML + back2) / total
-        @relief_ran ||= flows[:relief_valve] >= Bench::Words::FLOWS[:drip]
+        @relief_ran ||= flows[:relief_valve] >= Bench::Flow::LEAST[:drip]
         @relief_ml += flows[:relief_valve] * [[step.end_s, SECONDS].min - [step.time_s, SECONDS - 10.0].max, 0.0].max
       end
 

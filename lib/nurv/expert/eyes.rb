@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Procedures
-    # What a tester sees at a bench and waits for: the part of ExpertRun that looks and does nothing.
+  module Expert
+    # What a tester sees at a bench and waits for: the part of a run that looks and does nothing.
     module Eyes
       # What a tester watches for: a relief port that drips or more, as the bench draws it, or a poppet that lifts.
       def self.happens?(span, event, time)
@@ -12,7 +12,7 @@ module Nurv
       end
 
       # @return [Boolean] water leaves there that the bench draws: a drop at least
-      def self.drips?(span, port, time) = span.flow_at(time, port) >= Bench::Words::FLOWS[:drip]
+      def self.drips?(span, port, time) = span.flow_at(time, port) >= Bench::Flow::LEAST[:drip]
 
       private
 
@@ -73,7 +73,7 @@ module Nurv
       end
 
       def recorded_below?(limits, _all) =
-        limits.all? { |item, limit| (number = Item.number(@values[item])) && number < limit }
+        limits.all? { |item, limit| (number = Procedures::Item.number(@values[item])) && number < limit }
 
       def below?(psid, _all) = @span.needle_at(@time_s) < psid
 

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Scenarios
+  module Stations
     # A station with its numbers and faults fixed by a seed. Same station, same seed, same bench, for ever.
     class Variant
       attr_reader :station, :seed, :edge_settings, :phases
@@ -23,20 +23,28 @@ module Nurv
       # @return [Variant]
       def after(changes) = changes.empty? ? self : Variant.new(station.changed(changes), seed)
 
+      # @return [Hash{Symbol => Object}] pressure_psi, swing_psi, demand and shutoffs as found
       def line = station.line
 
+      # @return [Float] of the supply
       def pressure_psi = line.fetch(:pressure_psi).to_f
 
+      # @return [Float] psi either way by which the supply swings
       def swing_psi = line.fetch(:swing_psi, 0.0).to_f
 
+      # @return [Float] psid that the gauge shows of nothing
       def zero_error_psid = station.zero_error_psid
 
+      # @return [Float, nil] psi that pushes back from downstream; nil: nothing does
       def back_pressure_psi =
         station.faults.filter_map { |item| item.fault.back_pressure_psi }.first || line[:back_pressure_psi]&.to_f
 
       # Opening 0..1 of the taps downstream when the tester arrives.
       def demand = station.faults.filter_map { |item| item.fault.demand }.first || line.fetch(:demand, 0.0).to_f
 
+      # @param edge [Symbol] of the network
+      # @param name [Symbol] like :spring_psid or :leak_k
+      # @return [Float, Boolean, nil] as station and faults have it; the default where they say nothing
       def setting(edge, name, default = nil) = edge_settings.fetch(edge, {}).fetch(name, default)
 
       private

@@ -1,18 +1,18 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Procedures
+  module Expert
     # Carries a procedure's own data out on the simulator, as a tester who makes no mistake, and so finds the truth of
     # a station: what is read, what is concluded, which steps it calls for.
-    class ExpertRun
+    class Run
       include Eyes
 
       TICK_S = 0.5
 
       attr_reader :variant, :procedure, :steps, :flags, :values, :moments, :mending, :retest_values
 
-      # @param variant [Scenarios::Variant]
-      # @param procedure [Procedure]
+      # @param variant [Stations::Variant]
+      # @param procedure [Procedures::Procedure]
       def initialize(variant, procedure)
         @variant = variant
         @procedure = procedure
@@ -31,11 +31,14 @@ module Nurv
         mend_and_test_again if repair_called_for?
         work_through(procedure.steps.select(&:closing?))
         write_report
+        # Truths are kept by the hundred, and the water can be worked out again from the log.
+        @span = nil
       end
 
       # @return [Bench::Log] the run as a log like any trainee's
       def log = Bench::Log.new(@actions)
 
+      # @return [Reports::Verdict] from the readings of the test, not of the retest
       def verdict = Reports::Verdict.new(procedure, values)
 
       # @return [Array<String>] like ["check_valve_1:fouled"]; empty when nothing is wrong
@@ -53,6 +56,7 @@ module Nurv
       # @return [Boolean] something was found that forbids the test
       def stopped? = @stopped
 
+      # @return [Float] simulated seconds at which the report was handed in
       def end_s = @time_s
 
       private
@@ -72,7 +76,7 @@ module Nurv
         diagnoses.filter_map do |name|
           component, reason = name.split(":")
           fault =
-            Catalog.default.faults.values.find do |item|
+            variant.station.catalog.faults.values.find do |item|
               item.component.to_s == component && item.reason.to_s == reason
             end
           [component, fault.mended_by.first.to_s] if fault&.mended_by&.any?
@@ -261,7 +265,7 @@ module Nurv
 
           # The more it runs, the further one turns.
           turns = (turns + ((@span.flow_at(@time_s, port) > 1.0) ? 0.15 : 0.02)).round(3)
-          return if turns > Kits::Definition::TURNS
+          return if turns > Equipment::Kit::TURNS
 
           turn({valve.to_sym => turns}, {})
         end
@@ -299,7 +303,7 @@ module Nurv
         variant.station.assembly.test_cocks.each_key do |cock|
           next unless @span.state.rest_position(cock) >= 1.0 && @span.state.on_test_cock(cock).nil?
 
-          @flags |= [:"#{cock}_blocked"] if @span.flow_at(@time_s, cock) < Bench::Words::FLOWS[:jet]
+          @flags |= [:"#{cock}_blocked"] if @span.flow_at(@time_s, cock) < Bench::Flow::LEAST[:jet]
         end
       end
 
@@ -353,17 +357,16 @@ module Nurv
         return false if conclusion[:without] && @values.key?(conclusion[:without].to_sym)
 
         return false if conclusion[:buffer_below] && !(procedure.buffer_psid(@values)&.< conclusion[:buffer_below])
-        unless conclusion
-            .fetch(:at_least, {})
-            .all? { |item, limit| (number = Item.number(@values[item])) && number >= limit }
-          return false
-        end
+        at_least = conclusion.fetch(:at_least, {})
+        return false unless at_least.all? { |item, limit| recorded(item)&.>= limit }
 
-        conclusion.fetch(:below, {}).all? { |item, limit| (number = Item.number(@values[item])) && number < limit }
+        conclusion.fetch(:below, {}).all? { |item, limit| recorded(item)&.< limit }
       end
 
+      def recorded(item) = Procedures::Item.number(@values[item])
+
       def write_report
-        fields = ExpertReport.new(self).fields
+        fields = Report.new(self).fields
         fields.each { |field, value| act(:fill, field: field.to_s, value: value) }
         pass(1.0)
         act(:submit)

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  module Scenarios
+  module Stations
     # Where the assembly stands: the people to talk to and the things there are to look at.
     class Site
       Person = Struct.new(:id, :name, :role, :topics, keyword_init: true)
@@ -9,6 +9,7 @@ module Nurv
 
       attr_reader :id, :name, :place, :service, :hazard, :people, :things
 
+      # @param data [Hash] as in data/sites
       def initialize(data)
         @id = data[:id].to_sym
         @name = data[:name]

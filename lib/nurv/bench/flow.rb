@@ -1,0 +1,17 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Bench
+    # What an eye makes of water that leaves an opening.
+    module Flow
+      # The least of each sort, mL/s, the most first. A drip is about a drop a second.
+      LEAST = {jet: 50.0, stream: 8.0, trickle: 1.0, drip: 0.05}.freeze
+
+      module_function
+
+      # @param flow_ml_s [Float]
+      # @return [Symbol] :dry, :drip, :trickle, :stream or :jet
+      def seen(flow_ml_s) = LEAST.find { |_, least| flow_ml_s >= least }&.first || :dry
+    end
+  end
+end

@@ -1,0 +1,58 @@
+# frozen_string_literal: true
+
+module Nurv
+  # Plain data of the trade, as it stands in files and requests: read from YAML, measured first, frozen.
+  module Facts
+    # Longest text of a file, bytes, and how deep its brackets may nest.
+    MOST_BYTES = 64 * 1024
+    DEEPEST = 24
+
+    module_function
+
+    # @param value [Hash, Array, String, Numeric, Boolean, nil] as YAML, JSON or Ruby wrote it
+    # @return the same with every name a symbol, frozen all the way down
+    def of(value)
+      case value
+      when Hash then value.to_h { |key, item| [key.to_s.to_sym, of(item)] }.freeze
+      when Array then value.map { |item| of(item) }.freeze
+      else value.freeze
+      end
+    end
+
+    # Reads YAML text as plain data. Measured before it is parsed: a parser can be kept busy for long by little.
+    #
+    # @param path [String] the file, or a name for the text
+    # @return [Hash] frozen, keys are symbols
+    # @raise [DataError] naming the line, if it is not YAML or not a mapping
+    def parse(text, path)
+      refuse(path, "is larger than #{MOST_BYTES / 1024} kB") if text.bytesize > MOST_BYTES
+      refuse(path, "is not text") unless text.dup.force_encoding("UTF-8").valid_encoding? && !text.include?("\0")
+      refuse(path, "nests too deep") if depth(text) > DEEPEST
+
+      data = YAML.safe_load(text, filename: path)
+      refuse(path, "should be a mapping of names to values") unless data.is_a?(Hash)
+
+      of(data)
+    rescue Psych::SyntaxError => error
+      raise DataError.new(path, [["line #{error.line}", "is not YAML: #{error.problem}"]])
+    rescue Psych::DisallowedClass, Psych::BadAlias, ArgumentError => error
+      refuse(path, "holds something other than plain values: #{error.message}")
+    end
+
+    # How deep brackets, dashes and indents nest, at the most.
+    #
+    # @return [Integer]
+    def depth(text)
+      now = deepest = 0
+      text.scan(/[\[{\]}]/) do |bracket|
+        now = "[{".include?(bracket) ? now + 1 : [now - 1, 0].max
+        deepest = now if now > deepest
+      end
+      dashes = text.scan(/^[ \t]*((?:[-?:] +)+)/).map { |found, *| found.count("-?:") }.max || 0
+      [deepest, dashes, text.scan(/^( *)\S/).map { |indent, *| indent.size / 2 }.uniq.size].max
+    end
+
+    def refuse(path, problem) = raise(DataError.new(path, [["top", problem]]))
+    private_class_method :depth, :refuse
+  end
+end
