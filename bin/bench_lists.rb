@@ -20,7 +20,7 @@ class BenchLists
   def initialize(instructor, station)
     @instructor = instructor
     @station = station
-    @room = Store::Classes.new.create(instructor, "Long")
+    @room = STORES.classes.create(instructor, "Long")
   end
 
   # @return [Hash{String => Array<Float>}] ms per page
@@ -88,7 +88,7 @@ class BenchLists
         last_seq: 0,
         created_at: Time.now
       )
-    Store::Grades.new.computed(Store::Attempts.new.find(id))
+    STORES.grades.computed(STORES.attempts.find(id))
     DB[:grades].first(attempt_id: id).except(:attempt_id)
   end
 

@@ -6,11 +6,11 @@ class BenchLoad
   Result = Struct.new(:acts, :frames, :pages, :room, :errors, :lost)
 
   def initialize(station_rows, instructor, trainees, pause:, seconds:, room_view: false)
-    room = Store::Classes.new.create(instructor, "Load #{trainees.size}")
-    trainees.each { |trainee| Store::Classes.new.add(room, trainee) }
+    room = STORES.classes.create(instructor, "Load #{trainees.size}")
+    trainees.each { |trainee| STORES.classes.add(room, trainee) }
     stations = station_rows.map { |row| { station_id: row.id, title: row.title, body: row.body, pool: "A" } }
     @exam =
-      Store::Exams.new.create(
+      STORES.exams.create(
         instructor,
         room,
         title: "Load",
@@ -19,8 +19,8 @@ class BenchLoad
         shuffled: false,
         seed: trainees.size
       )
-    Store::Exams.new.open(@exam, trainees)
-    store = Store::Attempts.new
+    STORES.exams.open(@exam, trainees)
+    store = STORES.attempts
     @attempts =
       store.of_exam(@exam).sort_by(&:trainee_id).map { |attempt| store.begin(attempt, (Time.now.to_f * 1000).round) }
     @trainees = trainees.sort_by(&:id)

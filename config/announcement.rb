@@ -41,13 +41,13 @@ class Announcement
   def people
     return demo_people if ENV["NURV_ANNOUNCE"] == "demo"
 
-    code = Store::SetupCode.current or return []
+    code = STORES.setup_code.current or return []
     ["Nobody is here yet. The first account is made with this set-up code, once:   #{code}", ""]
   end
 
   def demo_people
-    instructor = Store::Demo::INSTRUCTOR
-    trainees = Store::Demo::TRAINEES.first(3).map { |name, _, pin| "Trainee      #{name.ljust(14)}#{pin}" }
+    instructor = Benches::Demo::INSTRUCTOR
+    trainees = Benches::Demo::TRAINEES.first(3).map { |name, _, pin| "Trainee      #{name.ljust(14)}#{pin}" }
     ["Instructor   #{instructor[:login].ljust(14)}#{instructor[:password]}", *trainees, ""]
   end
 end

@@ -8,4 +8,4 @@ going = true
 # Told by the server itself: it may be gone before this is up.
 server = Integer(ENV.fetch("NURV_SERVER_PID", Process.ppid))
 Process.setpriority(Process::PRIO_PROCESS, 0, 5)
-Work::Runner.new.run { going && Process.ppid == server }
+Work::Runner.new(STORES, KEEPER).run { going && Process.ppid == server }

@@ -46,7 +46,7 @@ module Pdf
         [
           [
             "Fails outright",
-            grade.failed_outright.map { |id| CATALOG.mistakes.fetch(id).name }.join("; ")
+            grade.failed_outright.map { |id| @sheet.catalog.mistakes.fetch(id).name }.join("; ")
           ]
         ]
       end

@@ -7,7 +7,7 @@ require "rubygems/package"
 module Store
   # A whole class as one file, and back: roster, exams, stations, every log, overrides. Grades are not in it: they
   # follow.
-  class Archive
+  class Archive < Drawer
     VERSION = 1
     MB = 1024 * 1024
     MOST_BYTES = 80 * MB
@@ -40,10 +40,6 @@ module Store
 
     # The file cannot be read as a class.
     class BadArchive < Nurv::Error
-    end
-
-    def initialize(database = DB)
-      @database = database
     end
 
     # @return [String] a .tar.gz
@@ -156,8 +152,8 @@ module Store
     end
 
     def restore(owner, data, people, attempts)
-      room = Classes.new(@database).create(owner, Names.clean(data.fetch(:name))[0, 80])
-      users = Users.new(@database)
+      room = @stores.classes.create(owner, Names.clean(data.fetch(:name))[0, 80])
+      users = @stores.users
       people =
         people.to_h do |person|
           [
@@ -209,8 +205,10 @@ module Store
       Nurv::Grading::Policy.parse(row.fetch(:policy), "policy of exam #{row[:id]}")
       JSON
         .parse(row.fetch(:stations), symbolize_names: true)
-        .each { |item| Nurv::Stations::Station.parse(item.fetch(:body), CATALOG, "a station of exam #{row[:id]}") }
+        .each { |item| read_station(item.fetch(:body), "a station of exam #{row[:id]}") }
     end
+
+    def read_station(body, name) = Nurv::Stations::Station.parse(body, @stores.catalog, name)
 
     # An exam that was running when it was exported is over here: nobody is at its benches.
     def restore_exam(owner, room, row)
@@ -244,7 +242,7 @@ module Store
 
     def policy_of(row)
       return Nurv::Grading::Policy.parse(row[:policy_body], "policy of attempt #{row[:id]}") if row[:policy_body]
-      unless CATALOG.policies.key?(row.fetch(:policy).to_s.to_sym)
+      unless @stores.catalog.policies.key?(row.fetch(:policy).to_s.to_sym)
         raise BadArchive, "Attempt #{row[:id]} is under a policy this Nurv does not know."
       end
     end
@@ -255,7 +253,7 @@ module Store
       raise BadArchive, "Attempt #{row[:id]} is in a state this Nurv does not know." unless known
 
       policy_of(row)
-      station = Nurv::Stations::Station.parse(row.fetch(:station_body), CATALOG, "station of attempt #{row[:id]}")
+      station = read_station(row.fetch(:station_body), "station of attempt #{row[:id]}")
       values = {
         station_body: row[:station_body],
         station_title: station.title,

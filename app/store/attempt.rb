@@ -36,9 +36,12 @@ module Store
 
     attr_reader :trainee_name, :progress
 
+    # @param row [Hash]
+    # @param catalog [Nurv::Catalog] what its station and policy are read by
     # @param progress [Hash, nil] steps reached and alarms, where they were asked for
-    def initialize(row, trainee_name: nil, progress: nil)
+    def initialize(row, catalog, trainee_name: nil, progress: nil)
       @row = row
+      @catalog = catalog
       @trainee_name = trainee_name
       @progress = progress
     end
@@ -52,14 +55,14 @@ module Store
       false
     end
 
-    def station = @station ||= Stations.parse(@row[:station_body])
+    def station = @station ||= Stations.parse(@row[:station_body], @catalog)
 
     def variant = @variant ||= Nurv::Stations::Variant.new(station, seed)
 
     # The policy this attempt is marked by, as it was when it was set.
     def grading_policy =
       @grading_policy ||=
-        policy_body ? Policies.parse(policy_body) : CATALOG.policies.fetch(policy.to_sym)
+        policy_body ? Policies.parse(policy_body) : @catalog.policies.fetch(policy.to_sym)
 
     def proctored? = mode == "proctor"
 
@@ -68,7 +71,7 @@ module Store
     # The bench's clock against the wall's.
     def clock
       @clock ||=
-        Benches::Clock.new(exam: exam?, rests: practice?, limit_ms: limit_ms, **@row.slice(*Benches::Clock::FIELDS))
+        BenchClock.new(exam: exam?, rests: practice?, limit_ms: limit_ms, **@row.slice(*BenchClock::FIELDS))
     end
 
     def paused? = clock.paused?
@@ -108,20 +111,23 @@ module Store
         @lock = Mutex.new
       end
 
-      def parse(body)
-        @lock.synchronize { @kept[body] } ||
+      # @param body [String]
+      # @param given [Array<Object>] what it is read by besides
+      def parse(body, *given)
+        key = [body, *given.map(&:object_id)]
+        @lock.synchronize { @kept[key] } ||
           @parse
-            .call(body)
+            .call(body, *given)
             .tap do |value|
               @lock.synchronize do
                 @kept.shift if @kept.size >= MOST
-                @kept[body] = value
+                @kept[key] = value
               end
             end
       end
     end
 
-    Stations = Parsed.new { |body| Nurv::Stations::Station.parse(body, CATALOG) }
+    Stations = Parsed.new { |body, catalog| Nurv::Stations::Station.parse(body, catalog) }
     Policies = Parsed.new { |body| Nurv::Grading::Policy.parse(body) }
   end
 end

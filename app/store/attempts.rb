@@ -2,7 +2,7 @@
 
 module Store
   # Attempts and their logs. An act is acknowledged only once it is on disk.
-  class Attempts
+  class Attempts < Drawer
     # The bench has gone on since the page that sent the act was drawn.
     class MovedOn < Nurv::Error
     end
@@ -11,10 +11,10 @@ module Store
     # After publishing.
     TAKE_BACK_S = 600
 
-    def initialize(database = DB)
-      @database = database
-      @rows = database[:attempts]
-      @events = database[:events]
+    def initialize(stores)
+      super
+      @rows = @database[:attempts]
+      @events = @database[:events]
     end
 
     def find(id) = wrap(@rows.first(id: id))
@@ -78,7 +78,7 @@ module Store
       own = @rows.where(instructor_id: user.id).exclude(status: "left")
       # Attempts share their stations and policies, so there is little to read.
       kept = own.select(:station_body, :policy_body, :policy).distinct.all
-      bad = kept.reject { |row| Attempt.new(row).sound? }
+      bad = kept.reject { |row| Attempt.new(row, @stores.catalog).sound? }
       bad.empty? ? [] : own.where(Sequel.|(*bad)).order(:id).select_map(:id)
     end
 
@@ -137,21 +137,22 @@ module Store
     # The same station and policy with another seed, linked to the first try.
     def create_retest(attempt, seed) = once_more(attempt, seed: seed, retest_of: attempt.id)
 
-    # The same bench as it stood before the step that was reached last. A log is only ever added to, so this is a new
-    # attempt that begins with the acts up to there; the one left behind stays as it is.
-    def step_back(attempt, wall_ms)
-      bench = LiveBench.of(attempt)
-      until_ms = bench.look { bench.progress.before_last_step_ms }
-      kept = log(attempt).select { |action| action.at_ms <= until_ms }
-      # Made ready aside, out of anybody's sight, and put in place in one go.
-      again = once_more(attempt, status: "left")
-      LiveBench.of(again).take_over(again, kept)
+    # A bench like this one with nothing done at it, out of anybody's sight until it is put in place.
+    #
+    # @return [Attempt]
+    def aside(attempt) = once_more(attempt, status: "left")
+
+    # Puts one bench in another's place, begun, its clock at a moment. The one left behind stays as it is.
+    #
+    # @param at_ms [Integer] simulated time
+    # @return [Attempt] the one in place
+    def put_in_place(attempt, again, at_ms:, wall_ms:)
       @database.transaction do
         @rows.where(id: attempt.id, status: "started").update(status: "left")
         @rows.where(id: again.id).update(
           status: "started",
           started_at: Clock.now,
-          anchor_sim_ms: until_ms,
+          anchor_sim_ms: at_ms,
           anchor_wall_ms: wall_ms,
           seen_wall_ms: wall_ms
         )
@@ -205,8 +206,8 @@ module Store
     # Sets a bench's clock to what it becomes, from how it stands in the database.
     #
     # @param id [Integer] of the attempt
-    # @yieldparam [Benches::Clock]
-    # @yieldreturn [Benches::Clock]
+    # @yieldparam [BenchClock]
+    # @yieldreturn [BenchClock]
     # @return [Attempt]
     def change_clock(id)
       @database.transaction do
@@ -291,26 +292,6 @@ module Store
       @rows.where(exam_id: exam.id, id: ids, status: "submitted").update(status: "published", published_at: Clock.now)
     end
 
-    # Hands in for those whose time is over, and for all when an exam is closed: what was done by then is graded.
-    #
-    # @param attempts [Array<Attempt>]
-    def hand_in(attempts, wall_ms)
-      attempts.each do |attempt|
-        next unless attempt.started?
-
-        tries ||= 0
-        LiveBench.of(attempt).hand_in(attempt, wall_ms)
-      rescue MovedOn
-        # An act came in between; with it the bench is handed in.
-        attempt = find(attempt.id)
-        ((tries += 1) < 3) ? retry : warn("handing in attempt #{attempt.id}: acts keep coming in")
-      rescue Nurv::Error, Sequel::DatabaseError => error
-        # One bench that cannot be handed in, or not now, must not keep the others from being so, nor a page from
-        # being shown.
-        warn "handing in attempt #{attempt.id}: #{error.message}"
-      end
-    end
-
     # Those of an exam that were never begun: its owner was absent, or did not get so far.
     #
     # @return [Integer] how many
@@ -377,7 +358,7 @@ module Store
 
     def waiting(user) = @rows.where(instructor_id: user.id, status: "submitted").exclude(mode: "practice")
 
-    def wrap(row) = row && Attempt.new(row)
+    def wrap(row) = row && Attempt.new(row, @stores.catalog)
 
     def with_names(rows, progress: false)
       people = @database[:users].where(id: rows.select(:trainee_id)).select_hash(:id, :name)
@@ -387,6 +368,7 @@ module Store
         .map do |row|
           Attempt.new(
             row,
+            @stores.catalog,
             trainee_name: people[row[:trainee_id]],
             progress: notes[row[:id]] && JSON.parse(notes[row[:id]], symbolize_names: true)
           )

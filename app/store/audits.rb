@@ -2,9 +2,10 @@
 
 module Store
   # Who did what to which thing, and when.
-  class Audits
-    def initialize(database = DB)
-      @rows = database[:audits]
+  class Audits < Drawer
+    def initialize(stores)
+      super
+      @rows = @database[:audits]
     end
 
     PAGE = 60

@@ -4,7 +4,7 @@ require "securerandom"
 
 module Store
   # Classes and who is in them. An instructor sees only their own.
-  class Classes
+  class Classes < Drawer
     Room =
       Struct.new(:id, :owner_id, :name, :join_code, :created_at, :archived_at, :size, keyword_init: true) do
         def archived? = !archived_at.nil?
@@ -13,10 +13,10 @@ module Store
     # Letters and digits that cannot be taken for one another when they are read aloud.
     CODE = "ABCDEFGHJKMNPQRSTUVWXYZ23456789".chars.freeze
 
-    def initialize(database = DB)
-      @database = database
-      @rows = database[:classes]
-      @members = database[:members]
+    def initialize(stores)
+      super
+      @rows = @database[:classes]
+      @members = @database[:members]
     end
 
     def of(owner)
@@ -94,7 +94,7 @@ module Store
           there << Names.plain(entry[:name])
           add(
             room,
-            Users.new(@database).create_trainee(
+            @stores.users.create_trainee(
               entry[:name],
               room.join_code,
               digest: entry[:digest],

@@ -2,7 +2,7 @@
 
 module Store
   # Exams: stations with a policy for a class, and a bench of their own for everybody in it once it is open.
-  class Exams
+  class Exams < Drawer
     Exam =
       Struct.new(
         :id,
@@ -32,10 +32,10 @@ module Store
         def places = station_list.chunk_while { |one, other| one[:pool] && one[:pool] == other[:pool] }.to_a
       end
 
-    def initialize(database = DB)
-      @database = database
-      @rows = database[:exams]
-      @attempts = database[:attempts]
+    def initialize(stores)
+      super
+      @rows = @database[:exams]
+      @attempts = @database[:attempts]
     end
 
     # @return [Exam, nil] only if this owner's
@@ -132,18 +132,13 @@ module Store
       end
     end
 
-    # Hands in what was done by now. Each bench is handed in on its own, as at the end of its time, since a bench's
-    # lock is never waited for with the database held; closing what was half closed goes on from there. What was never
-    # begun is no work of anybody's: it stays out of marks.
+    # Nothing more is done in it. What was never begun is given up.
     #
     # @return [Integer] how many benches were never begun
-    def close(exam, wall_ms)
-      resume(exam, wall_ms)
-      attempts = Attempts.new(@database)
-      attempts.hand_in(attempts.of_exam(exam), wall_ms)
+    def shut(exam)
       @database.transaction do
         @rows.where(id: exam.id).update(status: "closed", closed_at: Clock.now)
-        attempts.give_up(exam)
+        @stores.attempts.give_up(exam)
       end
     end
 
@@ -157,8 +152,10 @@ module Store
     private
 
     def change_clocks(exam, &)
-      attempts = Attempts.new(@database)
-      @attempts.where(exam_id: exam.id, status: "started").select_map(:id).each { |id| attempts.change_clock(id, &) }
+      @attempts
+        .where(exam_id: exam.id, status: "started")
+        .select_map(:id)
+        .each { |id| @stores.attempts.change_clock(id, &) }
     end
 
     def give(exam, trainee, index)

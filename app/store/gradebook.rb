@@ -9,18 +9,21 @@ module Store
 
     attr_reader :query, :sort, :state, :page
 
+    # @param stores [Cabinet]
+    # @param room [Classes::Room]
     def initialize(
+      stores,
       room,
       query: "",
       sort: "name",
       descending: false,
       state: "",
       page: 1,
-      practice: false,
-      database: DB
+      practice: false
     )
       @room = room
-      @database = database
+      @stores = stores
+      @database = stores.database
       @query = query.to_s.strip
       @sort = SORTS.key?(sort) ? sort : "name"
       @descending = descending
@@ -49,7 +52,7 @@ module Store
       rows
         .select_all(:attempts)
         .select_append(Sequel[:users][:name].as(:trainee_name))
-        .map { |row| Attempt.new(row, trainee_name: row[:trainee_name]) }
+        .map { |row| Attempt.new(row, @stores.catalog, trainee_name: row[:trainee_name]) }
         .select(&:sound?)
 
     def scope

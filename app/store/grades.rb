@@ -5,7 +5,7 @@ require "digest"
 module Store
   # Grades as they were worked out, kept so that lists are quick; and what an instructor overrode. The computed grade
   # is never touched: overrides lie beside it.
-  class Grades
+  class Grades < Drawer
     Override = Struct.new(:id, :attempt_id, :line, :earned, :reason, :user_id, :at, :by, keyword_init: true)
     # A grade with the overrides laid over it.
     Standing =
@@ -14,10 +14,10 @@ module Store
     # How a grade is kept; what was kept otherwise is worked out anew.
     KEPT_AS = 2
 
-    def initialize(database = DB)
-      @database = database
-      @rows = database[:grades]
-      @overrides = database[:overrides]
+    def initialize(stores)
+      super
+      @rows = @database[:grades]
+      @overrides = @database[:overrides]
     end
 
     # @return [Nurv::Grading::Grade] as computed
@@ -101,7 +101,7 @@ module Store
     #
     # @return [Array<Attempt>] those still to be graded
     def want(attempts)
-      jobs = Jobs.new(@database)
+      jobs = @stores.jobs
       missing(attempts).each do |attempt|
         jobs.push("grade", subject: attempt.id, attempt_id: attempt.id, key: key_of(attempt))
       end
@@ -151,7 +151,7 @@ module Store
       grade =
         Nurv::Grading::Grader.grade(
           attempt.variant,
-          Attempts.new(@database).log(attempt),
+          @stores.attempts.log(attempt),
           policy: attempt.grading_policy
         )
       values = {

@@ -2,17 +2,13 @@
 
 module Store
   # Whether the database can be written, is of this version, and how much work waits.
-  class Health
-    def initialize(database = DB)
-      @database = database
-    end
-
+  class Health < Drawer
     # @return [Hash] ok, and what is looked at; says nothing of anybody
     def to_h
       facts = {
         database_writable: writable?,
         migrations_current: Database.current?(@database),
-        waiting_work: Jobs.new(@database).length
+        waiting_work: @stores.jobs.length
       }
       {ok: facts[:database_writable] && facts[:migrations_current], **facts}
     rescue Sequel::Error => error

@@ -4,7 +4,7 @@ require "json"
 
 module Store
   # Long work that waits for the second process, is under way, or is done. A row a piece; it survives a restart.
-  class Jobs
+  class Jobs < Drawer
     Job =
       Struct.new(
         :id,
@@ -37,9 +37,9 @@ module Store
     MOST_TRIES = 3
     KEPT_MS = 24 * 3_600_000
 
-    def initialize(database = DB)
-      @database = database
-      @rows = database[:jobs]
+    def initialize(stores)
+      super
+      @rows = @database[:jobs]
     end
 
     # Puts work on the list; what waits there already for the same subject is not put there again.

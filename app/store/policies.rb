@@ -2,15 +2,16 @@
 
 module Store
   # An instructor's own policies, and what they changed in the procedures.
-  class Policies
-    def initialize(database = DB)
-      @rows = database[:policies]
-      @overlays = database[:overlays]
+  class Policies < Drawer
+    def initialize(stores)
+      super
+      @rows = @database[:policies]
+      @overlays = @database[:overlays]
     end
 
     # @return [Hash{String => Nurv::Grading::Policy}] the shipped one first, then this owner's
     def of(owner)
-      shipped = CATALOG.policies.to_h { |id, policy| [id.to_s, policy] }
+      shipped = @stores.catalog.policies.to_h { |id, policy| [id.to_s, policy] }
       own =
         @rows
           .where(owner_id: owner.id)

@@ -6,15 +6,16 @@ require "securerandom"
 module Store
   # Who is signed in where. The browser holds a token, the server what it stands for, so that it can be ended from
   # here.
-  class Sessions
+  class Sessions < Drawer
     HOUR_MS = 3_600_000
     # Since it was last used: a trainee's device remembers them until they sign out, an instructor's for a working
     # day.
     LIFE_MS = {"trainee" => 30 * 24 * HOUR_MS, "instructor" => 12 * HOUR_MS}.freeze
     SEEN_EVERY_MS = HOUR_MS / 6
 
-    def initialize(database = DB)
-      @rows = database[:sessions]
+    def initialize(stores)
+      super
+      @rows = @database[:sessions]
       @people = @rows.join(:users, id: :user_id)
     end
 

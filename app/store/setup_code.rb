@@ -5,14 +5,12 @@ require "securerandom"
 module Store
   # The code without which nobody makes the first account of an empty system: whoever started the server reads it
   # there.
-  module SetupCode
+  class SetupCode < Drawer
     SIGNS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789".chars.freeze
-
-    module_function
 
     # @return [String, nil] like K7QX-2MPA; nil once there is somebody
     def current
-      return if Users.new.any?
+      return if @stores.users.any?
 
       File.open(path, File::RDWR | File::CREAT, 0o600) do |file|
         file.flock(File::LOCK_EX)

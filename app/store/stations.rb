@@ -2,13 +2,14 @@
 
 module Store
   # Stations as their owners keep them: the YAML text is what counts.
-  class Stations
-    Row = Struct.new(:id, :owner_id, :title, :body, keyword_init: true) do
-      def station = @station ||= Attempt::Stations.parse(body)
+  class Stations < Drawer
+    Row = Struct.new(:id, :owner_id, :title, :body, :catalog, keyword_init: true) do
+      def station = @station ||= Attempt::Stations.parse(body, catalog)
     end
 
-    def initialize(database = DB)
-      @rows = database[:stations]
+    def initialize(stores)
+      super
+      @rows = @database[:stations]
     end
 
     def of(owner) = @rows.where(owner_id: owner.id).order(:id).map { |row| wrap(row) }
@@ -17,23 +18,23 @@ module Store
     def find(owner, id) = wrap(@rows.first(owner_id: owner.id, id: id))
 
     def create(owner, body)
-      station = Nurv::Stations::Station.parse(body, CATALOG)
+      station = Nurv::Stations::Station.parse(body, @stores.catalog)
       @rows.insert(owner_id: owner.id, title: station.title, body: body, created_at: Clock.now)
     end
 
     def update(row, body)
-      station = Nurv::Stations::Station.parse(body, CATALOG)
+      station = Nurv::Stations::Station.parse(body, @stores.catalog)
       @rows.where(id: row.id).update(title: station.title, body: body)
     end
 
     # Attempts carry their own copy of it.
     def delete(row)
-      DB[:attempts].where(station_id: row.id).update(station_id: nil)
+      @database[:attempts].where(station_id: row.id).update(station_id: nil)
       @rows.where(id: row.id).delete
     end
 
     private
 
-    def wrap(row) = row && Row.new(**row.slice(:id, :owner_id, :title, :body))
+    def wrap(row) = row && Row.new(**row.slice(:id, :owner_id, :title, :body), catalog: @stores.catalog)
   end
 end

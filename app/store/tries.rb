@@ -5,7 +5,7 @@ require "digest"
 module Store
   # Wrong tries at a PIN, a password or a code: each makes the next wait longer, for whoever tries. Nobody is locked
   # out.
-  class Tries
+  class Tries < Drawer
     # Tries that cost nothing, and the longest wait after more of them.
     Rule = Struct.new(:free, :most_s)
     RULES = {
@@ -18,9 +18,9 @@ module Store
     }.freeze
     FORGOTTEN_MS = 3_600_000
 
-    def initialize(database = DB)
-      @database = database
-      @rows = database[:tries]
+    def initialize(stores)
+      super
+      @rows = @database[:tries]
     end
 
     # Counts a try, unless it comes too soon. Counted before it is known to be wrong, so that many at once do not slip

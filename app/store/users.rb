@@ -5,7 +5,7 @@ require "securerandom"
 
 module Store
   # People who sign in.
-  class Users
+  class Users < Drawer
     User =
       Struct.new(:id, :role, :name, :login, :admin, :claimed, :units, :time_zone, :card_pin, keyword_init: true) do
         def instructor? = role == "instructor"
@@ -18,9 +18,9 @@ module Store
     # Of one name in several classes so many PINs are compared, and as many where there is no such name.
     NAMESAKES = 3
 
-    def initialize(database = DB)
-      @database = database
-      @rows = database[:users]
+    def initialize(stores)
+      super
+      @rows = @database[:users]
     end
 
     def self.wrap(row) = row && User.new(**row.slice(*User.members))
@@ -98,7 +98,7 @@ module Store
       digest = self.class.digest(pin)
       @database.transaction do
         @rows.where(id: user.id).update(password_digest: digest, card_pin: pin, claimed: true)
-        Sessions.new(@database).end_all(user)
+        @stores.sessions.end_all(user)
       end
       pin
     end
@@ -112,7 +112,7 @@ module Store
       digest = self.class.digest(password)
       @database.transaction do
         @rows.where(id: user.id).update(password_digest: digest, card_pin: nil, claimed: true)
-        Sessions.new(@database).end_all(user, except: keep)
+        @stores.sessions.end_all(user, except: keep)
       end
     end
 

@@ -10,6 +10,8 @@ require "securerandom"
 module Web
   # The web application: sessions, protection, and the routes by area.
   class App < Sinatra::Base
+    set :stores, STORES
+    set :keeper, KEEPER
     set :root, SETTINGS.class::ROOT
     set :views, File.join(SETTINGS.class::ROOT, "app/views")
     set :environment, SETTINGS.env.to_sym

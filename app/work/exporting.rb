@@ -9,7 +9,10 @@ module Work
       "archive" => %w[class tar.gz application/gzip]
     }.freeze
 
-    def initialize(data)
+    # @param data [Hash] of the job
+    # @param stores [Store::Cabinet]
+    def initialize(data, stores)
+      @stores = stores
       @what = data.fetch(:what)
       @class_id = data.fetch(:class_id)
       @local_time = LocalTime.new(data.fetch(:zone))
@@ -17,7 +20,7 @@ module Work
     end
 
     def call(job, &progress)
-      room = Store::Classes.new.find(Store::Users.new.find(job.owner_id), @class_id)
+      room = @stores.classes.find(@stores.users.find(job.owner_id), @class_id)
       raise Nurv::Error, "That class is no longer there." unless room
 
       name, ending, type = NAMES.fetch(@what)
@@ -26,25 +29,25 @@ module Work
     end
 
     def gradebook(room, &)
-      attempts = Store::Gradebook.new(room, **@filter).everything
+      attempts = @stores.gradebook(room, **@filter).everything
       graded(attempts, &)
-      RecordRows.new(attempts).to_csv
+      RecordRows.new(attempts, @stores).to_csv
     end
 
     def summary(room, &)
-      attempts = Store::Attempts.new.of_class(room).reject { |attempt| attempt.practice? || attempt.status == "left" }
+      attempts = @stores.attempts.of_class(room).reject { |attempt| attempt.practice? || attempt.status == "left" }
       graded(attempts, &)
-      rows = RecordRows.new(attempts)
+      rows = RecordRows.new(attempts, @stores)
       short = rows.short { |time| @local_time.moment(time) }
       Pdf::ClassSummary.new(room, short, rows.analysis.steps, @local_time.day(Clock.now)).render
     end
 
-    def archive(room) = Store::Archive.new.pack(room)
+    def archive(room) = @stores.archive.pack(room)
 
     private
 
     def graded(attempts)
-      grades = Store::Grades.new
+      grades = @stores.grades
       missing = grades.missing(attempts)
       missing.each_with_index do |attempt, index|
         yield(index, missing.size)

@@ -3,8 +3,11 @@
 module Work
   # A set of stations made from a seed, each tried by a correct tester.
   class Generating
-    def initialize(data)
-      @procedure = CATALOG.procedures.fetch(data.fetch(:procedure).to_sym)
+    # @param data [Hash] of the job
+    # @param stores [Store::Cabinet]
+    def initialize(data, stores)
+      @stores = stores
+      @procedure = @stores.catalog.procedures.fetch(data.fetch(:procedure).to_sym)
       @difficulty = data.fetch(:difficulty).to_sym
       @seed = data.fetch(:seed)
       @count = data.fetch(:count)
@@ -13,12 +16,12 @@ module Work
     def call(job)
       stations =
         Nurv::Expert::Generator
-          .new(@procedure, @difficulty, @seed, CATALOG)
+          .new(@procedure, @difficulty, @seed, @stores.catalog)
           .stations(@count) { |done| yield(done, @count) }
-      rows = Store::Stations.new
-      owner = Store::Users.new.find(job.owner_id)
+      rows = @stores.stations
+      owner = @stores.users.find(job.owner_id)
       # All of them or none, so that doing it again after a restart makes no second set.
-      DB.transaction { stations.each { |station| rows.create(owner, station.to_yaml) } }
+      @stores.database.transaction { stations.each { |station| rows.create(owner, station.to_yaml) } }
       {
         to: "/stations?q=#{@difficulty}",
         words: "#{@count} #{(@count == 1) ? "station" : "stations"} made from seed #{@seed}."

@@ -3,13 +3,16 @@
 module Work
   # One attempt, graded and kept.
   class Grading
-    def initialize(data)
+    # @param data [Hash] of the job
+    # @param stores [Store::Cabinet]
+    def initialize(data, stores)
+      @stores = stores
       @attempt_id = data.fetch(:attempt_id)
     end
 
     def call(_job)
-      attempt = Store::Attempts.new.find(@attempt_id)
-      Store::Grades.new.computed(attempt) if attempt&.over?
+      attempt = @stores.attempts.find(@attempt_id)
+      @stores.grades.computed(attempt) if attempt&.over?
       {}
     end
   end

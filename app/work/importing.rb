@@ -3,16 +3,19 @@
 module Work
   # A class out of an archive.
   class Importing
-    def initialize(data)
+    # @param data [Hash] of the job
+    # @param stores [Store::Cabinet]
+    def initialize(data, stores)
+      @stores = stores
       @file = data.fetch(:file)
     end
 
     def call(job, &)
       path = Files.path(@file)
-      owner = Store::Users.new.find(job.owner_id)
-      room = File.open(path, "rb") { |io| Store::Archive.new.unpack(owner, io, &) }
+      owner = @stores.users.find(job.owner_id)
+      room = File.open(path, "rb") { |io| @stores.archive.unpack(owner, io, &) }
       FileUtils.rm_f(path)
-      Store::Audits.new.note(owner, "imported a class", "class #{room.id}", room.name)
+      @stores.audits.note(owner, "imported a class", "class #{room.id}", room.name)
       {to: "/classes/#{room.id}", words: "#{room.name} is imported. Cards with new PINs are on its page."}
     end
   end

@@ -26,14 +26,17 @@ module Work
     # A spreadsheet takes a cell that begins like this for a formula.
     FORMULA = /\A[=+\-@\t\r]/
 
-    def initialize(attempts)
+    # @param attempts [Array<Store::Attempt>]
+    # @param stores [Store::Cabinet]
+    def initialize(attempts, stores)
       @attempts = attempts
-      @grades = Store::Grades.new
+      @exams = stores.exams
+      @grades = stores.grades
       @standings = @grades.standings(attempts)
     end
 
     def to_csv
-      titles = Store::Exams.new.titles(@attempts.filter_map(&:exam_id))
+      titles = @exams.titles(@attempts.filter_map(&:exam_id))
       CSV.generate do |csv|
         csv << HEAD
         @attempts.each do |attempt|

@@ -3,15 +3,18 @@
 module Work
   # What the results of an exam would be under another policy: worked out, and nothing changed.
   class Regrading
-    def initialize(data)
+    # @param data [Hash] of the job
+    # @param stores [Store::Cabinet]
+    def initialize(data, stores)
+      @stores = stores
       @exam_id = data.fetch(:exam_id)
       @policy = Nurv::Grading::Policy.new(data.fetch(:policy))
-      @grades = Store::Grades.new
+      @grades = @stores.grades
     end
 
     # @return [Hash] where it leads; and changes: name, and score and pass before and after
     def call(job)
-      attempts = Store::Attempts.new.of_exam_number(@exam_id).select(&:over?)
+      attempts = @stores.attempts.of_exam_number(@exam_id).select(&:over?)
       changes = attempts.each_with_index.filter_map do |attempt, index|
         yield(index, attempts.size)
         change(attempt)
@@ -32,7 +35,7 @@ module Work
 
     def again(attempt)
       @grades.computed(attempt).under(@policy) ||
-        Nurv::Grading::Grader.grade(attempt.variant, Store::Attempts.new.log(attempt), policy: @policy)
+        Nurv::Grading::Grader.grade(attempt.variant, @stores.attempts.log(attempt), policy: @policy)
     end
   end
 end

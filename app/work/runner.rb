@@ -22,9 +22,12 @@ module Work
     # Between two looks at the clock: time that runs out, exams that open.
     ROUND_MS = 2_000
 
-    def initialize(database = DB)
-      @jobs = Store::Jobs.new(database)
-      @rounds = Rounds.new(database)
+    # @param stores [Store::Cabinet]
+    # @param keeper [Benches::Keeper]
+    def initialize(stores, keeper)
+      @stores = stores
+      @jobs = stores.jobs
+      @rounds = Rounds.new(stores, keeper)
     end
 
     # Goes on until told otherwise.
@@ -65,7 +68,7 @@ module Work
     end
 
     def carry_out(job)
-      work = Work.const_get(KINDS.fetch(job.kind)).new(job.data)
+      work = Work.const_get(KINDS.fetch(job.kind)).new(job.data, @stores)
       outcome = work.call(job) { |done, total| @jobs.progress(job, done, total) }
       @jobs.finish(job, outcome || {})
       true

@@ -50,11 +50,11 @@ module Nurv
     # Steps that several procedures take by name.
     def shared_steps = @shared_steps ||= list("procedures/shared/preliminaries.yml") { |data| data }
 
+    # @return [Array<String>] paths of the station files that ship with the demo
+    def self.demo_files = Dir[File.join(ROOT, "demo/stations/*.yml")].sort
+
     # @return [Array<Stations::Station>] the stations that ship with the demo
-    def demo_stations
-      @demo_stations ||=
-        Dir[File.join(@root, "demo/stations/*.yml")].sort.map { |path| Stations::Station.read(path, self) }
-    end
+    def demo_stations = @demo_stations ||= self.class.demo_files.map { |path| Stations::Station.read(path, self) }
 
     private
 

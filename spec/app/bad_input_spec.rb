@@ -310,7 +310,7 @@ RSpec.describe "Odd requests", :web do
       get path
       expect(last_response.status).to be < 500, "#{path[0, 60]}: #{last_response.status}"
     end
-    expect(Store::Attempts.new.find(attempt.id).last_seq).to eq(0)
+    expect(stores.attempts.find(attempt.id).last_seq).to eq(0)
   end
 
   it "that break off in the middle of a file are refused" do
@@ -332,7 +332,7 @@ RSpec.describe "Odd requests", :web do
       {kind: "jot", item: "check_valve_1_apparent", value: "8" * 20_000, action_id: "a", seq: 0, seen_ms: 0},
       "HTTP_X_CSRF_TOKEN" => @token
     expect(last_response.body).to include("under 2000 characters")
-    expect(Store::Attempts.new.find(attempt.id).last_seq).to eq(0)
+    expect(stores.attempts.find(attempt.id).last_seq).to eq(0)
     post "/attempts/#{attempt.id}/actions",
       {kind: "jot", item: "x", value: "8" * 600_000, action_id: "a", seq: 0, seen_ms: 0},
       "HTTP_X_CSRF_TOKEN" => @token
@@ -351,7 +351,7 @@ RSpec.describe "Odd requests", :web do
     end
     expect(io.string.bytesize).to be < 1_000_000
     before = File.read("/proc/self/status")[/VmHWM:\s+(\d+)/, 1].to_i
-    expect { Store::Archive.new.unpack(instructor, StringIO.new(io.string)) }.to raise_error(
+    expect { stores.archive.unpack(instructor, StringIO.new(io.string)) }.to raise_error(
       Store::Archive::BadArchive,
       /too much/
     )
@@ -377,7 +377,7 @@ RSpec.describe "Odd requests", :web do
         end
       end
     ).to include("attempt #{damaged.first}")
-    expect(last_response.body).to include("attempts #{damaged.join(", ")} cannot be read")
+    expect(html).to include("attempts #{damaged.join(", ")} cannot be read")
     warnings { damaged.each { |id| expect(get("/attempts/#{id}/result").status).to eq(410) } }
     expect(get("/attempts/#{good.id}/result").status).to eq(200)
   end
@@ -402,7 +402,7 @@ RSpec.describe "Odd requests", :web do
       "HTTP_X_CSRF_TOKEN" => @token
     ["{", "5", "{}", "null", "{\"water\":5}"].each do |text|
       DB[:snapshots].update(body: text)
-      Store::LiveBench.forget_all
+      keeper.forget_all
       warnings do
         expect(get("/attempts/#{attempt.id}/bench").body).to include("TC4, open").and include('data-seq="1"')
       end
@@ -411,7 +411,7 @@ RSpec.describe "Odd requests", :web do
 
   def handed_in_attempt
     begin_attempt(instructor, trainee).tap do |attempt|
-      Store::LiveBench.of(attempt).act(
+      keeper.of(attempt).act(
         attempt,
         {kind: "submit"},
         id: "s",

@@ -2,7 +2,7 @@
 
 require "support/web"
 
-RSpec.describe Benches::Clock do
+RSpec.describe BenchClock do
   def practice = described_class.new(exam: false, rests: true).begin(0)
 
   def exam(minutes = 10) = described_class.new(exam: true, rests: false, limit_ms: minutes * 60_000).begin(0)
@@ -76,7 +76,7 @@ end
 RSpec.describe "A bench's clock in the room", :web do
   include Requests
 
-  let(:attempts) { Store::Attempts.new }
+  let(:attempts) { stores.attempts }
   let(:clock) { SetClock.new.tap { |clock| Clock.source = clock } }
   let(:instructor) { make_instructor }
   let(:trainee) { make_trainee }
@@ -93,14 +93,14 @@ RSpec.describe "A bench's clock in the room", :web do
     sign_in("teo", "1234")
     get "/attempts/#{attempt.id}/bench"
     clock.let_go_by(3_600_000)
-    act(attempt, 0, "test_cock_4", Benches::Clock::IDLE_MS)
+    act(attempt, 0, "test_cock_4", BenchClock::IDLE_MS)
     clock.let_go_by(1_000)
     get "/attempts/#{attempt.id}/frames?seq=1"
-    act(attempt, 1, "test_cock_3", Benches::Clock::IDLE_MS + 1_000)
+    act(attempt, 1, "test_cock_3", BenchClock::IDLE_MS + 1_000)
     clock.let_go_by(1_000)
-    act(attempt, 2, "test_cock_2", Benches::Clock::IDLE_MS + 2_000)
+    act(attempt, 2, "test_cock_2", BenchClock::IDLE_MS + 2_000)
     expect(attempts.log(attempt).map(&:at_ms)).to eq(
-      [0, 1_000, 2_000].map { |later| Benches::Clock::IDLE_MS + later }
+      [0, 1_000, 2_000].map { |later| BenchClock::IDLE_MS + later }
     )
   end
 
@@ -110,19 +110,19 @@ RSpec.describe "A bench's clock in the room", :web do
     clock.let_go_by(3_600_000)
     sign_in("ines")
     send_form "/attempts/#{attempt.id}/inject", what: "swing", action_id: "one"
-    expect(attempts.log(attempt).map(&:at_ms)).to eq([Benches::Clock::IDLE_MS])
+    expect(attempts.log(attempt).map(&:at_ms)).to eq([BenchClock::IDLE_MS])
   end
 
   it "keeps an exam paused when newcomers are let in, and lets all go on afterwards" do
     clock
-    exams = Store::Exams.new
+    exams = stores.exams
     room = make_class(instructor, trainee)
     exam = make_exam(instructor, room, :bottle_rinser)
     exams.open(exam, [trainee])
     begun = attempts.begin(attempts.of_exam(exam).first, clock.call)
     clock.let_go_by(10_000)
     exams.pause(exam, clock.call)
-    late = make_trainee("late").tap { |person| Store::Classes.new.add(room, person) }
+    late = make_trainee("late").tap { |person| stores.classes.add(room, person) }
     sign_in("ines")
     send_form "/exams/#{exam.id}/open"
     expect(exams.find(instructor, exam.id).status).to eq("paused")
@@ -147,7 +147,7 @@ RSpec.describe "A bench's clock in the room", :web do
         policy: policy
       )
     attempts.begin(attempt, clock.call)
-    runner = Work::Runner.new
+    runner = Work::Runner.new(stores, keeper)
     clock.let_go_by(599_000)
     runner.tick
     expect(attempts.find(attempt.id)).to be_started

@@ -8,7 +8,7 @@ RSpec.describe "Acting at a bench over HTTP", :web do
   let(:instructor) { make_instructor }
   let(:trainee) { make_trainee }
 
-  def act(attempt, kind, id: SecureRandom.uuid, seq: Store::Attempts.new.find(attempt.id).last_seq, **fields)
+  def act(attempt, kind, id: SecureRandom.uuid, seq: stores.attempts.find(attempt.id).last_seq, **fields)
     post "/attempts/#{attempt.id}/actions",
       {kind: kind, action_id: id, seq: seq, seen_ms: 0, **fields},
       "HTTP_X_CSRF_TOKEN" => @token
@@ -120,7 +120,7 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     bodies << act(attempt, "tell", person: "occupant", topic: "shutdown").body
     bodies << act(attempt, "jot", item: "check_valve_1_apparent", value: "5").body
     bodies << act(attempt, "fill", field: "remarks", value: "none").body
-    bodies << get("/attempts/#{attempt.id}/frames?seq=#{Store::Attempts.new.find(attempt.id).last_seq}").body
+    bodies << get("/attempts/#{attempt.id}/frames?seq=#{stores.attempts.find(attempt.id).last_seq}").body
 
     truth = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first)
     bodies.each do |body|

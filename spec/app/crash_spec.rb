@@ -41,13 +41,13 @@ RSpec.describe "A server killed in the middle of an attempt" do
   def seed(database)
     script = <<~RUBY
       require "./config/boot"
-      users = Store::Users.new
+      users = STORES.users
       owner = users.create(role: "instructor", name: "Ines", login: "ines", password: "correct horse")
       trainee = users.create(role: "trainee", name: "Tobin", login: "tobin", password: "4711")
-      rows = Store::Stations.new
+      rows = STORES.stations
       station = CATALOG.demo_stations.find { |item| item.id == :bottle_rinser }
       row = rows.find(owner, rows.create(owner, station.to_yaml))
-      Store::Attempts.new.create(station_row: row, instructor: owner, trainee: trainee, mode: "practice", seed: 1)
+      STORES.attempts.create(station_row: row, instructor: owner, trainee: trainee, mode: "practice", seed: 1)
     RUBY
     system(
       {"APP_ENV" => "production", "NURV_DATABASE" => database},

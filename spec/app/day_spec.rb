@@ -8,8 +8,8 @@ RSpec.describe "A day in class", :web do
   let!(:instructor) { make_instructor }
   let!(:trainees) { %w[teo una vic].map { |login| make_trainee(login) } }
   let!(:room) { make_class(instructor, *trainees) }
-  let(:attempts) { Store::Attempts.new }
-  let(:exams) { Store::Exams.new }
+  let(:attempts) { stores.attempts }
+  let(:exams) { stores.exams }
 
   before { sign_in("ines") }
 
@@ -21,14 +21,15 @@ RSpec.describe "A day in class", :web do
 
   def exam_with(*stations) = make_exam(instructor, room, *stations)
 
-  def hand_in(attempt, slip = Store::Demo::SLIPS.first)
-    Store::Demo.play(attempt, slip: slip)
+  def hand_in(attempt, slip = Benches::Demo::SLIPS.first)
+    demo.play(attempt, slip: slip)
     attempts.find(attempt.id)
   end
 
   it "gives practice to all at several stations with one press, each with a variant of their own" do
     rows = %i[rp_drawn dc_masked].map { |id| make_station(instructor, id) }
-    expect(get("/classes/#{room.id}/practice").body.scan(/name="trainees\[\]" value="\d+" checked/).size).to eq(3)
+    get("/classes/#{room.id}/practice")
+    expect(html.scan(/name="trainees\[\]" value="\d+" checked/).size).to eq(3)
     body =
       follow(
         "/classes/#{room.id}/practice",
@@ -51,7 +52,7 @@ RSpec.describe "A day in class", :web do
     own = attempts.of_exam(exam).group_by(&:trainee_id)
     hand_in(own[trainees[0].id][0])
     attempts.begin(own[trainees[1].id][0], wall_ms)
-    late = make_trainee("wim").tap { |person| Store::Classes.new.add(room, person) }
+    late = make_trainee("wim").tap { |person| stores.classes.add(room, person) }
     page = get("/exams/#{exam.id}/close").body
     expect(page).to match(%r{At work now.*<strong>1</strong>.*Una}m).and match(
             /Not at every station.*Teo/m
@@ -83,9 +84,9 @@ RSpec.describe "A day in class", :web do
     exams.open(exam, trainees)
     one, two, three = attempts.of_exam(exam)
     hand_in(one)
-    hand_in(two, Store::Demo::SLIPS[1])
+    hand_in(two, Benches::Demo::SLIPS[1])
     attempts.begin(three, wall_ms)
-    exams.close(exam, wall_ms)
+    keeper.close(exam, wall_ms)
     # Nothing is graded yet: nothing is published.
     plain = Rack::MockRequest.new(Web::App)
     cookie = rack_mock_session.cookie_jar.for(URI("http://example.org/"))
@@ -113,12 +114,12 @@ RSpec.describe "A day in class", :web do
   end
 
   it "changes a draft, copies an exam, and opens it by the clock at the centre's time" do
-    Store::Users.new.prefer(instructor, units: "psi", time_zone: "Atlantic/Azores")
+    stores.users.prefer(instructor, units: "psi", time_zone: "Atlantic/Azores")
     exam = exam_with(:bottle_rinser)
     other = make_station(instructor, :ferry_quay)
     form =
       Web::ExamForm
-        .of(exam, Store::Stations.new.of(instructor), TZInfo::Timezone.get("Atlantic/Azores"))
+        .of(exam, stores.stations.of(instructor), TZInfo::Timezone.get("Atlantic/Azores"))
         .raw
         .transform_keys(&:to_sym)
     expect(get("/exams/#{exam.id}/edit").body).to include("Spring exam")
@@ -142,7 +143,7 @@ RSpec.describe "A day in class", :web do
 
     clock = SetClock.new(Time.utc(2027, 7, 1, 8, 29, 59).to_i * 1000)
     Clock.source = clock
-    runner = Work::Runner.new
+    runner = Work::Runner.new(stores, keeper)
     runner.tick
     expect(exams.find(instructor, exam.id)).to be_draft
     clock.let_go_by(3_000)
@@ -164,7 +165,7 @@ RSpec.describe "A day in class", :web do
     exam = exam_with(:bottle_rinser)
     exams.open(exam, trainees)
     begun = attempts.of_exam(exam).map { |attempt| attempts.begin(attempt, wall_ms) }
-    late = make_trainee("wim").tap { |person| Store::Classes.new.add(room, person) }
+    late = make_trainee("wim").tap { |person| stores.classes.add(room, person) }
     expect(get("/exams/#{exam.id}/benches").body).to include("on the roster without a bench: Wim").and include(
             "Let them in"
           )
@@ -213,7 +214,7 @@ RSpec.describe "A day in class", :web do
   end
 
   it "renames a trainee, puts two entries of one person together with what both did, and moves one to another class" do
-    classes = Store::Classes.new
+    classes = stores.classes
     teo, una, = trainees
     double = make_trainee("theo").tap { |person| classes.add(room, person) }
     one = begin_attempt(instructor, teo, mode: "practice")
@@ -230,7 +231,7 @@ RSpec.describe "A day in class", :web do
     ).or include("What Theo did is Tobias Pell's now")
     expect(attempts.of_member(room, teo).map(&:id)).to contain_exactly(one.id, two.id)
     expect(classes.members(room).map(&:name)).to eq(["Tobias Pell", "Una", "Vic"])
-    expect(Store::Users.new.find(double.id)).to be_nil
+    expect(stores.users.find(double.id)).to be_nil
     evening = make_class(instructor, name: "Evening testers")
     expect(follow("/classes/#{room.id}/members/#{teo.id}/move", class_id: evening.id)).to include(
       "is in Evening testers now"
@@ -249,7 +250,7 @@ RSpec.describe "A day in class", :web do
     expect(last_response.body).to include("a file as well").and include("Asa Pell")
     send_form "/classes/#{room.id}/roster", roster: (1..200).map { |number| "Person #{number}" }.join("\n")
     expect(last_response.body).to include("takes 120 at a time")
-    expect(Store::Classes.new.members(room).size).to eq(3)
+    expect(stores.classes.members(room).size).to eq(3)
   end
 
   it "keeps a number with a comma as it was meant" do
@@ -308,7 +309,7 @@ RSpec.describe "A day in class", :web do
 
   it "makes cards and lists with every name, in whatever letters it is written" do
     names = ["Łukasz Šimek", "Ćira Öğün", "Őrs Žák", "Νίκος Παπάς", "Олег Жуков"]
-    Store::Classes.new.enrol(room, names.map { |name| {name: name, pin: nil} })
+    stores.classes.enrol(room, names.map { |name| {name: name, pin: nil} })
     %w[cards.pdf members.pdf].each do |file|
       pdf = get("/classes/#{room.id}/#{file}").body
       letters = pdf.force_encoding("BINARY").scan("FontDescriptor").size

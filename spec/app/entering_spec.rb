@@ -56,15 +56,15 @@ RSpec.describe "The door", :web do
   end
 
   it "ends a trainee's sessions when a new PIN is given, and no stranger gets in by the code before the card is read" do
-    Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: "4821"}])
-    asa = Store::Classes.new.member_named(room, "Asa Pell")
+    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
+    asa = stores.classes.member_named(room, "Asa Pell")
     enter("Asa Pell", "4821", code: room.join_code)
     expect(get("/work").status).to eq(200)
     tablet = rack_mock_session.cookie_jar.dup
     sign_in("ines")
     send_form "/classes/#{room.id}/members/#{asa.id}/pin"
     follow_redirect!
-    pin = Store::Classes.new.member_named(room, "Asa Pell").card_pin
+    pin = stores.classes.member_named(room, "Asa Pell").card_pin
     expect(last_response.body).to include("new PIN of Asa Pell is #{pin}")
     rack_mock_session.instance_variable_set(:@cookie_jar, tablet)
     expect(get("/work").status).to eq(302)
@@ -75,7 +75,7 @@ RSpec.describe "The door", :web do
   end
 
   it "is the same for a trainee with a code and without, and remembers the device until sign-out" do
-    Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: "4821"}])
+    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
     expect(enter("asa pell", "4821").status).to eq(302)
     expect(enter("asa pell", "4821", code: room.join_code).status).to eq(302)
     @token = get("/work").body[/X-CSRF-Token":"([^"]+)"/, 1]
@@ -88,7 +88,7 @@ RSpec.describe "The door", :web do
 
   it "slows down a guesser, however they forge address, path and name, and never the owner's own tablet" do
     clock = SetClock.new.tap { |set| Clock.source = set }
-    Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: "4821"}])
+    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
     enter("Asa Pell", "4821", code: room.join_code, from: "10.1.1.9")
     tablet = rack_mock_session.cookie_jar.dup
     answers =
@@ -129,7 +129,7 @@ RSpec.describe "The door", :web do
   end
 
   it "counts tries at one person's PIN together, with a code, without, or by the name they sign in with" do
-    Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: "4821"}])
+    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
     login = DB[:users].where(name: "Asa Pell").get(:login)
     ways = [["Asa Pell", {code: room.join_code}], ["asa pell", {}], [login, {}]]
     answers = Array.new(9) { |number| ways[number % 3].then { |name, fields| enter(name, "0000", **fields).status } }
@@ -158,7 +158,7 @@ RSpec.describe "The door", :web do
   end
 
   it "compares as many PINs for a name that is not there as for one that is" do
-    Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: "4821"}])
+    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
     compared = []
     counting = Module.new { define_method(:is_password?) { |secret| compared << secret && super(secret) } }
     stub_const("BCrypt::Password", Class.new(BCrypt::Password) { prepend counting })
@@ -173,7 +173,7 @@ RSpec.describe "The door", :web do
 
   it "lets one of many at once make the first account, and only with the code" do
     CleanDatabase.clean
-    File.delete(Store::SetupCode.path) if File.exist?(Store::SetupCode.path)
+    File.delete(stores.setup_code.path) if File.exist?(stores.setup_code.path)
     @token = get("/setup").body[/X-CSRF-Token":"([^"]+)"/, 1]
     fields = {name: "Ines Marr", login: "ines", password: "correct horse"}
     expect(send_form("/setup", **fields, setup_code: "").status).to eq(422)
@@ -183,23 +183,23 @@ RSpec.describe "The door", :web do
       Array
         .new(6) do |number|
           Thread.new do
-            Store::Users.new.create_first(name: "P#{number}", login: "p#{number}", password: "correct horse")
+            stores.users.create_first(name: "P#{number}", login: "p#{number}", password: "correct horse")
           end
         end
         .map(&:value)
     expect(made.compact.size).to eq(1)
     expect(DB[:users].where(admin: true).count).to eq(1)
-    expect(Store::SetupCode.current).to be_nil
-    expect(Store::SetupCode.right?("")).to be(false)
+    expect(stores.setup_code.current).to be_nil
+    expect(stores.setup_code.right?("")).to be(false)
   end
 
   it "shows its own names alike: a space that does not break is a space" do
-    Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: "4821"}])
+    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
     sign_in("ines")
     send_form "/classes/#{room.id}/roster", roster: "Asa\u00A0Pell\nAsa\u200B Pell\nＡsa Pell\n"
     expect(last_response.status).to eq(422)
     expect(last_response.body.scan("is in the class already").size).to be >= 1
-    expect(Store::Classes.new.members(room).size).to eq(2)
+    expect(stores.classes.members(room).size).to eq(2)
   end
 
   it "sends nobody elsewhere by a forged host, and is kept by no cache" do
@@ -243,7 +243,7 @@ RSpec.describe "Who may work at a bench", :web do
 
   let!(:instructor) { make_instructor }
   let!(:trainee) { make_trainee }
-  let(:attempts) { Store::Attempts.new }
+  let(:attempts) { stores.attempts }
 
   it "is not the trainee of a proctor's sheet" do
     sheet = begin_attempt(instructor, trainee, mode: "proctor")
@@ -268,7 +268,7 @@ RSpec.describe "Who may work at a bench", :web do
   it "is not who was taken off the roster: what was done by then counts" do
     room = make_class(instructor, trainee)
     exam = make_exam(instructor, room, :bottle_rinser, :ferry_quay)
-    Store::Exams.new.open(exam, [trainee])
+    stores.exams.open(exam, [trainee])
     begun, other = attempts.of_exam(exam)
     attempts.begin(begun, wall_ms)
     sign_in("ines")
@@ -315,7 +315,7 @@ RSpec.describe "Who may work at a bench", :web do
     attempts
       .find(exam.id)
       .then do |attempt|
-        Store::LiveBench.of(attempt).take_over(
+        keeper.of(attempt).take_over(
           attempt,
           Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log.first(40)
         )

@@ -8,8 +8,8 @@ RSpec.describe "An exam from open to closed", :web do
   let!(:instructor) { make_instructor }
   let(:trainees) { %w[teo una].map { |login| make_trainee(login) } }
   let(:room) { make_class(instructor, *trainees) }
-  let(:attempts) { Store::Attempts.new }
-  let(:exams) { Store::Exams.new }
+  let(:attempts) { stores.attempts }
+  let(:exams) { stores.exams }
   let(:exam) do
     made = make_exam(instructor, room, :bottle_rinser)
     exams.open(made, trainees)
@@ -22,7 +22,7 @@ RSpec.describe "An exam from open to closed", :web do
 
   # Turns test cock 4 at a running bench, as its page would.
   def turn(attempt, id, wall = wall_ms)
-    bench = Store::LiveBench.of(attempt)
+    bench = keeper.of(attempt)
     bench.act(
       attempt,
       {kind: "turn", valve: "test_cock_4", to: 1.0},
@@ -37,7 +37,7 @@ RSpec.describe "An exam from open to closed", :web do
     begun = attempts.begin(bench_of(trainees.first), wall_ms - 30_000)
     turn(begun, "one")
     exams.pause(exam, wall_ms)
-    exams.close(again, wall_ms)
+    keeper.close(again, wall_ms)
     expect(again.status).to eq("closed")
     expect(attempts.of_exam(exam).map(&:status)).to eq(%w[submitted absent])
     expect(attempts.log(attempts.find(begun.id)).map(&:kind)).to eq(%i[turn submit])
@@ -47,7 +47,7 @@ RSpec.describe "An exam from open to closed", :web do
   end
 
   it "says so where somebody opens it again" do
-    exams.close(exam, wall_ms)
+    keeper.close(exam, wall_ms)
     sign_in("ines")
     send_form "/exams/#{exam.id}/open"
     follow_redirect! if last_response.redirect?
@@ -66,8 +66,8 @@ RSpec.describe "An exam from open to closed", :web do
       recorded_at: Time.now
     )
     DB[:attempts].where(id: one.id).update(last_seq: 1)
-    Store::LiveBench.forget_all
-    expect { attempts.hand_in([attempts.find(one.id), attempts.find(two.id)], wall_ms) }.to output(
+    keeper.forget_all
+    expect { keeper.hand_in([attempts.find(one.id), attempts.find(two.id)], wall_ms) }.to output(
       /handing in attempt #{one.id}/
     ).to_stderr
     expect(attempts.find(two.id).status).to eq("submitted")
@@ -89,9 +89,9 @@ RSpec.describe "An exam from open to closed", :web do
 
   it "comes out of an archive closed, whatever it was, with its benches handed in" do
     turn(attempts.begin(bench_of(trainees.first), wall_ms - 30_000), "one")
-    packed = Store::Archive.new.pack(room)
+    packed = stores.archive.pack(room)
     CleanDatabase.clean
-    copy = Store::Archive.new.unpack(make_instructor("newcomer"), StringIO.new(packed))
+    copy = stores.archive.unpack(make_instructor("newcomer"), StringIO.new(packed))
     expect(exams.of_class(copy).map(&:status)).to eq(["closed"])
     expect(attempts.of_class(copy).map(&:status)).to include("submitted").and satisfy { |list|
       !list.include?("started")
@@ -102,13 +102,13 @@ end
 RSpec.describe "A step back in practice", :web do
   include Requests
 
-  let(:attempts) { Store::Attempts.new }
+  let(:attempts) { stores.attempts }
 
   it "leaves the bench behind as it was, and goes on from before the last step on another" do
     instructor = make_instructor
     trainee = make_trainee
     attempt = begin_attempt(instructor, trainee, mode: "practice")
-    bench = Store::LiveBench.of(attempt)
+    bench = keeper.of(attempt)
     truth = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first)
     acts = truth.run.log.first(14)
     acts.each_with_index { |action, index| bench.take_over(attempts.find(attempt.id), [action]) if index < 14 }
@@ -123,6 +123,6 @@ RSpec.describe "A step back in practice", :web do
     kept = attempts.log(again).map(&:to_h)
     expect(kept).to eq(before.first(kept.size))
     expect(kept.size).to be_between(1, before.size - 1)
-    expect(again.clock_ms(wall_ms)).to be_within(2_000).of(Store::LiveBench.of(again).look { |_| kept.last[:at_ms] })
+    expect(again.clock_ms(wall_ms)).to be_within(2_000).of(keeper.of(again).look { |_| kept.last[:at_ms] })
   end
 end

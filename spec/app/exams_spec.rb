@@ -8,8 +8,8 @@ RSpec.describe "Classes and exams", :web do
   let!(:instructor) { make_instructor }
   let(:trainees) { %w[teo una vic].map { |login| make_trainee(login) } }
   let(:room) { make_class(instructor, *trainees) }
-  let(:attempts) { Store::Attempts.new }
-  let(:exams) { Store::Exams.new }
+  let(:attempts) { stores.attempts }
+  let(:exams) { stores.exams }
 
   def opened(*stations, **policy)
     exam = make_exam(instructor, room, *stations, **policy)
@@ -19,7 +19,7 @@ RSpec.describe "Classes and exams", :web do
 
   # A correct tester's test with a slip, handed in.
   def handed_in(attempt, slip = ->(acts) { acts })
-    Store::Demo.play(attempt, slip: slip)
+    demo.play(attempt, slip: slip)
     attempts.find(attempt.id)
   end
 
@@ -42,14 +42,14 @@ RSpec.describe "Classes and exams", :web do
       "is in the class already",
       "Bo Quill,48"
     ].each { |text| expect(last_response.body).to include(text) }
-    expect(Store::Classes.new.members(room).size).to eq(3)
+    expect(stores.classes.members(room).size).to eq(3)
     send_form "/classes/#{room.id}/roster", roster: "Asa Pell,4821\n\"Quill, Bo\",\n"
-    expect(Store::Classes.new.members(room).map(&:name)).to include("Asa Pell", "Quill, Bo")
+    expect(stores.classes.members(room).map(&:name)).to include("Asa Pell", "Quill, Bo")
   end
 
   it "lets a trainee in by code, name and the PIN on the card, and nobody by another" do
-    Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: nil}, {name: "Bo Quill", pin: "4821"}])
-    pin = Store::Classes.new.member_named(room, "Asa Pell").card_pin
+    stores.classes.enrol(room, [{name: "Asa Pell", pin: nil}, {name: "Bo Quill", pin: "4821"}])
+    pin = stores.classes.member_named(room, "Asa Pell").card_pin
     enter =
       lambda do |login, password, **fields|
         clear_cookies
@@ -64,7 +64,7 @@ RSpec.describe "Classes and exams", :web do
   end
 
   it "asks before a typing error becomes a second person, and adds who says they are new" do
-    Store::Classes.new.enrol(room, [{name: "Dov Ashe", pin: "4821"}])
+    stores.classes.enrol(room, [{name: "Dov Ashe", pin: "4821"}])
     enter =
       lambda do |**fields|
         clear_cookies
@@ -74,10 +74,10 @@ RSpec.describe "Classes and exams", :web do
     expect(enter.call.body).to include("There is no <strong>Doug Ashe</strong> in this class").and include(
             "I am Dov Ashe"
           )
-    expect(Store::Classes.new.members(room).map(&:name)).to satisfy { |names| !names.include?("Doug Ashe") }
+    expect(stores.classes.members(room).map(&:name)).to satisfy { |names| !names.include?("Doug Ashe") }
     expect(enter.call(fresh: "1", password: "12").body).to include("four to eight digits")
     expect(enter.call(fresh: "1").status).to eq(302)
-    expect(Store::Classes.new.members(room).map(&:name)).to include("Doug Ashe", "Dov Ashe")
+    expect(stores.classes.members(room).map(&:name)).to include("Doug Ashe", "Dov Ashe")
   end
 
   it "gives everybody a variant of their own at every place, the same ones again from the same seed" do
@@ -99,7 +99,7 @@ RSpec.describe "Classes and exams", :web do
     exams.pause(exam, wall_ms)
     paused = attempts.find(attempt.id)
     expect(paused.clock_ms(wall_ms + 600_000)).to be_within(500).of(60_000)
-    bench = Store::LiveBench.of(paused)
+    bench = keeper.of(paused)
     expect {
       bench.act(
         paused,
@@ -123,7 +123,7 @@ RSpec.describe "Classes and exams", :web do
     get "/exams/#{exam.id}/room"
     expect(attempts.find(late.id).status).to eq("submitted")
     expect(attempts.find(extended.id).status).to eq("started")
-    grade = Store::Grades.new.computed(attempts.find(late.id))
+    grade = stores.grades.computed(attempts.find(late.id))
     expect(grade.score).to be < 40
     expect(grade.mistakes).to include(:not_notified, :record_incomplete)
   end
@@ -158,8 +158,8 @@ RSpec.describe "Classes and exams", :web do
   end
 
   it "keeps the computed grade beside an override, with who and why in the audit trail" do
-    attempt = handed_in(attempts.of_exam(opened(:bottle_rinser)).first, Store::Demo::SLIPS[1])
-    grades = Store::Grades.new
+    attempt = handed_in(attempts.of_exam(opened(:bottle_rinser)).first, Benches::Demo::SLIPS[1])
+    grades = stores.grades
     computed = grades.computed(attempt).score
     sign_in("ines")
     send_form "/attempts/#{attempt.id}/override", line: "procedure.announce_water", earned: "4", reason: ""
@@ -180,8 +180,8 @@ RSpec.describe "Classes and exams", :web do
 
   it "shows what a changed policy would change, and changes nothing until it is applied" do
     exam = opened(:bottle_rinser, critical_fails: false)
-    attempt = handed_in(attempts.of_exam(exam).first, Store::Demo::SLIPS[1])
-    before = Store::Grades.new.with_overrides(attempt)
+    attempt = handed_in(attempts.of_exam(exam).first, Benches::Demo::SLIPS[1])
+    before = stores.grades.with_overrides(attempt)
     expect(before).to be_pass
     sign_in("ines")
     strict =
@@ -193,10 +193,10 @@ RSpec.describe "Classes and exams", :web do
     send_form "/exams/#{exam.id}/regrade", **strict
     2.times { follow_redirect! }
     expect(last_response.body).to include("Teo").and include("Fail")
-    expect(Store::Grades.new.with_overrides(attempts.find(attempt.id))).to be_pass
-    expect(last_response.body).to include("Apply it").and match(/value="water_on_unannounced" checked/)
+    expect(stores.grades.with_overrides(attempts.find(attempt.id))).to be_pass
+    expect(html).to include("Apply it").and match(/value="water_on_unannounced" checked/)
     send_form "/exams/#{exam.id}/regrade", **strict, apply: "1"
-    expect(Store::Grades.new.with_overrides(attempts.find(attempt.id))).not_to be_pass
+    expect(stores.grades.with_overrides(attempts.find(attempt.id))).not_to be_pass
     expect(DB[:overrides].count).to eq(0)
   end
 
@@ -206,27 +206,27 @@ RSpec.describe "Classes and exams", :web do
     attempts
       .of_exam(exam)
       .drop(1)
-      .each_with_index { |attempt, index| handed_in(attempt, Store::Demo::SLIPS[index % Store::Demo::SLIPS.size]) }
+      .each_with_index { |attempt, index| handed_in(attempt, Benches::Demo::SLIPS[index % Benches::Demo::SLIPS.size]) }
     attempts.give_up(exam)
     first = attempts.of_exam(exam)[1]
-    Store::Grades.new.override(first, instructor, line: "judgement.diagnosis", earned: 5, reason: "Half right.")
-    wanted = attempts.of_class(room).select(&:over?).map { |attempt| Store::Grades.new.with_overrides(attempt).to_h }
-    packed = Store::Archive.new.pack(room)
+    stores.grades.override(first, instructor, line: "judgement.diagnosis", earned: 5, reason: "Half right.")
+    wanted = attempts.of_class(room).select(&:over?).map { |attempt| stores.grades.with_overrides(attempt).to_h }
+    packed = stores.archive.pack(room)
 
     CleanDatabase.clean
     owner = make_instructor("newcomer")
-    copy = Store::Archive.new.unpack(owner, StringIO.new(packed))
+    copy = stores.archive.unpack(owner, StringIO.new(packed))
     expect(copy.name).to eq(room.name)
-    expect(Store::Classes.new.members(copy).map(&:name)).to eq(%w[Teo Una Vic])
+    expect(stores.classes.members(copy).map(&:name)).to eq(%w[Teo Una Vic])
     expect(
-      attempts.of_class(copy).select(&:over?).map { |attempt| Store::Grades.new.with_overrides(attempt).to_h }
+      attempts.of_class(copy).select(&:over?).map { |attempt| stores.grades.with_overrides(attempt).to_h }
     ).to eq(wanted)
     expect(attempts.of_class(copy).map(&:status).tally).to eq("unbegun" => 1, "submitted" => 5)
     expect(wanted.map { |grade| grade[:lines].size }.min).to be > 30
   end
 
   it "refuses a damaged archive with a sentence, and imports nothing of it" do
-    packed = Store::Archive.new.pack(room)
+    packed = stores.archive.pack(room)
     sign_in("ines")
     ["not a file at all", packed[0, 200], Zlib.gzip("nonsense" * 200)].each do |bytes|
       file =
@@ -235,12 +235,12 @@ RSpec.describe "Classes and exams", :web do
       follow_redirect!
       expect(last_response.body).to match(/not a class exported by Nurv|no class.json/)
     end
-    expect(Store::Classes.new.of(instructor).size).to eq(1)
+    expect(stores.classes.of(instructor).size).to eq(1)
   end
 
   it "refuses an archive whose contents cannot be, whatever they are" do
     handed_in(attempts.of_exam(opened(:bottle_rinser)).first)
-    packed = Store::Archive.new.pack(room)
+    packed = stores.archive.pack(room)
     tables = %i[classes attempts exams events users].to_h { |table| [table, DB[table].count] }
     bent =
       lambda do |&change|
@@ -256,7 +256,7 @@ RSpec.describe "Classes and exams", :web do
           end
           gzip.finish
         end
-        Store::Archive.new.unpack(instructor, StringIO.new(io.string))
+        stores.archive.unpack(instructor, StringIO.new(io.string))
       end
     changes = {
       "a log missing" => ->(name, text) { name.start_with?("logs/") ? nil : text },
@@ -288,16 +288,16 @@ RSpec.describe "Classes and exams", :web do
     send_form "/attempts/#{attempt.id}/inject", what: "check_valve_1_fouled", severity: "gross", action_id: "one"
     log = attempts.log(attempts.find(attempt.id))
     expect(log.of(:inject).map { |action| action[:fault] }).to eq(["check_valve_1_fouled"])
-    Store::LiveBench
+    keeper
       .of(attempts.find(attempt.id))
       .look { |span| expect(span.variant.setting(:check_valve_1, :leak_k)).to eq(3.0) }
   end
 
   it "searches, sorts and pages a gradebook, and hands it out as CSV that no spreadsheet takes for a formula" do
-    Store::Classes.new.enrol(room, [{name: "=HYPERLINK(1)", pin: nil}])
+    stores.classes.enrol(room, [{name: "=HYPERLINK(1)", pin: nil}])
     exam = opened(:bottle_rinser, :ferry_quay)
-    exams.open(exam, Store::Classes.new.members(room))
-    handed_in(attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[1].id }, Store::Demo::SLIPS[2])
+    exams.open(exam, stores.classes.members(room))
+    handed_in(attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[1].id }, Benches::Demo::SLIPS[2])
     sign_in("ines")
     expect(get("/classes/#{room.id}/gradebook?q=una&state=submitted").body).to include("Una").and include(
             "1 result"
@@ -348,13 +348,13 @@ RSpec.describe "Classes and exams", :web do
         )
       end
     send_form("/proctor/#{attempt.id}/acts", kind: "submit", action_id: "close")
-    grade = Store::Grades.new.computed(attempts.find(attempt.id))
+    grade = stores.grades.computed(attempts.find(attempt.id))
     expect(grade.mistakes).to eq(%i[marked_wrong reading_off])
     expect(get("/attempts/#{attempt.id}/score-sheet.pdf").body).to start_with("%PDF")
   end
 
   it "makes score sheet, field report and class summary as PDFs that hold what they should" do
-    attempt = handed_in(attempts.of_exam(opened(:rp_mend)).first, Store::Demo::SLIPS[1])
+    attempt = handed_in(attempts.of_exam(opened(:rp_mend)).first, Benches::Demo::SLIPS[1])
     sign_in("ines")
     files =
       [
@@ -381,12 +381,12 @@ RSpec.describe "Classes and exams", :web do
         .transform_keys(&:to_sym)
     send_form "/settings/procedures/r1", **fields
     expect(get("/settings").body).to include("Form 7 test")
-    store = Store::Policies.new
+    store = stores.policies
     policy = store.with_procedures(instructor, store.of(instructor)["standard"])
     expect(policy.adjust(procedure).title).to include("Form 7 test")
     attempt = make_attempt(instructor, trainees.first)
     DB[:attempts].where(id: attempt.id).update(policy_body: policy.to_json)
-    grade = Store::Grades.new.computed(handed_in(attempts.find(attempt.id)))
+    grade = stores.grades.computed(handed_in(attempts.find(attempt.id)))
     # The healthy check holds 8.0, which the changed limit of 9.0 does not pass.
     expect(grade.mistakes).to include(:wrong_verdict, :wrong_overall)
     send_form "/settings/procedures/r1", **fields, limit_check_valve_1_confirmed: "plenty"

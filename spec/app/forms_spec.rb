@@ -60,16 +60,16 @@ RSpec.describe "Forms" do
           ),
           SHIPPED
         )
-      form = described_class.new(described_class.of(written).raw.merge("title" => "Renamed"), written.assembly)
+      form = described_class.new(described_class.of(written).raw.merge("title" => "Renamed"), written.assembly, SHIPPED)
       expect(form).to be_valid
       expect(form.data[:title]).to eq("Renamed")
       expect(form.data.slice(:note, :date, :faults)).to eq(written.data.slice(:note, :date, :faults))
       expect([form.data[:line][:back_pressure_psi], form.data[:kit].slice(:cracked_open, :strainer_at_kit)]).to eq(
         [80, written.data[:kit].slice(:cracked_open, :strainer_at_kit)]
       )
-      expect(described_class.new(form.raw.merge("carried" => "{not json"), written.assembly)).to be_valid
+      expect(described_class.new(form.raw.merge("carried" => "{not json"), written.assembly, SHIPPED)).to be_valid
       expect(
-        described_class.new(form.raw.merge("carried" => '{"line": {"pressure_psi": 9000}}'), written.assembly)
+        described_class.new(form.raw.merge("carried" => '{"line": {"pressure_psi": 9000}}'), written.assembly, SHIPPED)
       ).not_to be_valid
     end
 
@@ -78,11 +78,11 @@ RSpec.describe "Forms" do
         lambda do |**changes|
           raw =
             described_class
-              .fresh(SHIPPED.assemblies.fetch(:rp))
+              .fresh(SHIPPED.assemblies.fetch(:rp), SHIPPED)
               .raw
               .merge("title" => "X")
               .merge(changes.transform_keys(&:to_s))
-          described_class.new(raw, SHIPPED.assemblies.fetch(:rp))
+          described_class.new(raw, SHIPPED.assemblies.fetch(:rp), SHIPPED)
         end
       ["50 to 70", "50-70", "50 – 70", "50..70"].each do |text|
         expect(form.call(pressure: text).data[:line][:pressure_psi]).to eq({from: 50.0, to: 70.0})
@@ -267,12 +267,13 @@ RSpec.describe "Forms" do
             "relief" => "wet",
             "zone" => "below",
             "protected" => "yes"
-          }
+          },
+          SHIPPED
         )
       expect(form).to be_predicted
       expect(form.compared.map(&:last)).to eq([true, false, true])
-      expect(described_class.new({"supply" => "wild"})).not_to be_predicted
-      expect(described_class.new({"supply" => "wild"}).chosen(:supply)).to eq("60")
+      expect(described_class.new({"supply" => "wild"}, SHIPPED)).not_to be_predicted
+      expect(described_class.new({"supply" => "wild"}, SHIPPED).chosen(:supply)).to eq("60")
     end
   end
 end

@@ -125,7 +125,7 @@ RSpec.describe "Keeping data" do
   end
 
   it "makes who guesses wait longer and longer, and locks nobody out", :web do
-    tries = Store::Tries.new
+    tries = stores.tries
     guess = ->(wall_ms, **keys) do
       tries.try({here: "teo/10.0.0.9", name: "teo", address: "10.0.0.9", **keys}, wall_ms: wall_ms)
     end
@@ -148,7 +148,7 @@ RSpec.describe "Keeping data" do
   end
 
   it "keeps passwords so that nobody can read them, and takes as long for a name that is not there", :web do
-    users = Store::Users.new
+    users = stores.users
     users.create(role: "instructor", name: "Ines", login: "Ines", password: "correct horse")
     digest = DB[:users].get(:password_digest)
     expect(digest).to start_with("$2a$").and satisfy { |text| !text.include?("correct") }
@@ -173,16 +173,16 @@ RSpec.describe Web::RoomView, :web do
   let(:trainees) { %w[teo una vic].map { |login| make_trainee(login) } }
   let(:exam) do
     room = make_class(instructor, *trainees)
-    make_exam(instructor, room, :bottle_rinser).tap { |exam| Store::Exams.new.open(exam, trainees) }
+    make_exam(instructor, room, :bottle_rinser).tap { |exam| stores.exams.open(exam, trainees) }
   end
-  let(:attempts) { Store::Attempts.new }
+  let(:attempts) { stores.attempts }
 
   def tiles(at_ms = wall_ms) =
     described_class.new(attempts.of_exam(exam, progress: true), at_ms).tiles.to_h { |tile| [tile.name, tile] }
 
   it "says who has not begun, who works, how far they are and what they did last" do
     teo = attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[0].id }
-    Store::Demo.play(teo, share: 0.5)
+    demo.play(teo, share: 0.5)
     view = tiles
     expect(view["Una"]).to have_attributes(state: "assigned", step: "not begun", connected: false)
     expect(view["Teo"]).to have_attributes(state: "started", alarm: nil, stuck: false)
@@ -198,7 +198,7 @@ RSpec.describe Web::RoomView, :web do
   it "tells who is connected, who is stuck, and a harmful act while it is fresh" do
     una = attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[1].id }
     una = attempts.begin(una, wall_ms)
-    Store::LiveBench.of(una).act(
+    keeper.of(una).act(
       una,
       {kind: "turn", valve: "shutoff_valve_2", to: 0.0},
       id: "x",
@@ -220,11 +220,11 @@ RSpec.describe Web::RoomView, :web do
 
   it "follows a bench through a restart by what is kept with it" do
     vic = attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[2].id }
-    Store::Demo.play(vic, share: 0.3)
+    demo.play(vic, share: 0.3)
     before = tiles["Vic"].step
-    Store::LiveBench.forget_all
+    keeper.forget_all
     vic = attempts.find(vic.id)
-    Store::LiveBench.of(vic).intervene(
+    keeper.of(vic).intervene(
       vic,
       {kind: "jot", item: "check_valve_1_apparent", value: "8"},
       id: "after",

@@ -8,8 +8,8 @@ RSpec.describe "A proctor's sheet beside a real bench", :web do
   let!(:instructor) { make_instructor }
   let(:trainee) { make_trainee }
   let(:station) { make_station(instructor) }
-  let(:attempts) { Store::Attempts.new }
-  let(:sheet) { Store::Attempts.new.proctored(instructor).first }
+  let(:attempts) { stores.attempts }
+  let(:sheet) { stores.attempts.proctored(instructor).first }
 
   before do
     make_class(instructor, trainee)
@@ -21,7 +21,7 @@ RSpec.describe "A proctor's sheet beside a real bench", :web do
   def mark(step, as = "done", id: "#{step}-#{as}") =
     send_form("/proctor/#{sheet.id}/acts", kind: "mark", step: step, as: as, action_id: id)
 
-  def current = Web::ProctorSheet.new(attempts.find(sheet.id)).current_step.id
+  def current = Web::ProctorSheet.new(attempts.find(sheet.id), stores).current_step.id
 
   it "asks for a station and a trainee before it begins" do
     send_form "/proctor", station_id: station.id, trainee_id: "0"
@@ -53,10 +53,11 @@ RSpec.describe "A proctor's sheet beside a real bench", :web do
     step = Nurv::Expert::Truth.of(sheet.variant, sheet.station.procedures.first).steps[2]
     mark(step, "wrong")
     mark(step, "done")
-    expect(Web::ProctorSheet.new(attempts.find(sheet.id)).steps.find { |item| item.step.id == step }.as).to eq("done")
+    steps = Web::ProctorSheet.new(attempts.find(sheet.id), stores).steps
+    expect(steps.find { |item| item.step.id == step }.as).to eq("done")
     mark(step, "out_of_order")
     send_form "/proctor/#{sheet.id}/acts", kind: "submit", action_id: "close"
-    lost = Store::Grades.new.computed(attempts.find(sheet.id)).lines.find { |line| line.id.to_s == step.to_s }
+    lost = stores.grades.computed(attempts.find(sheet.id)).lines.find { |line| line.id.to_s == step.to_s }
     expect(lost.earned).to be < lost.points
     expect(attempts.log(attempts.find(sheet.id)).of(:mark).map { |action| action[:as] }).to eq(
       %w[wrong done out_of_order]

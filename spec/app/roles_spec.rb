@@ -149,7 +149,7 @@ RSpec.describe "Every route for every role", :web do
 
   def submitted_attempt(owner, trainee)
     begin_attempt(owner, trainee).tap do |attempt|
-      Store::LiveBench.of(attempt).act(
+      keeper.of(attempt).act(
         attempt,
         {kind: "submit"},
         id: "s",
@@ -157,7 +157,7 @@ RSpec.describe "Every route for every role", :web do
         seen_ms: 0,
         wall_ms: wall_ms
       )
-      Store::Grades.new.computed(Store::Attempts.new.find(attempt.id))
+      stores.grades.computed(stores.attempts.find(attempt.id))
     end
   end
 
@@ -169,9 +169,9 @@ RSpec.describe "Every route for every role", :web do
     spare = make_trainee("spare")
     room = make_class(owner, trainee, spare)
     exam, other_exam, draft, deletable, draft_too = Array.new(5) { make_exam(owner, room, :bottle_rinser) }
-    [exam, other_exam].each { |item| Store::Exams.new.open(item, [trainee]) }
+    [exam, other_exam].each { |item| stores.exams.open(item, [trainee]) }
     published = submitted_attempt(owner, trainee)
-    Store::Attempts.new.publish(published)
+    stores.attempts.publish(published)
     proctored = make_attempt(owner, trainee, mode: "proctor")
     {
       room: room.id,
@@ -184,7 +184,7 @@ RSpec.describe "Every route for every role", :web do
       draft_too: draft_too.id,
       code: room.join_code,
       spare: spare.id,
-      job: Store::Jobs.new.push("export", owner: owner, what: "archive", class_id: room.id, zone: "UTC"),
+      job: stores.jobs.push("export", owner: owner, what: "archive", class_id: room.id, zone: "UTC"),
       station: make_station(owner).id,
       spare_station: make_station(owner).id,
       assigned: make_attempt(owner, trainee).id,

@@ -9,7 +9,7 @@ RSpec.describe Work::Runner, :web do
 
   let!(:instructor) { make_instructor }
   let!(:trainee) { make_trainee }
-  let(:jobs) { Store::Jobs.new }
+  let(:jobs) { stores.jobs }
 
   # The second process itself, on this database.
   def start_worker
@@ -72,7 +72,7 @@ RSpec.describe Work::Runner, :web do
     worker = start_worker
     wait_until { jobs.find(path[/\d+/].to_i).done.positive? }
     stop_worker(worker, :KILL)
-    expect(Store::Stations.new.of(instructor)).to eq([])
+    expect(stores.stations.of(instructor)).to eq([])
     expect(get("#{path}/bar").body).to match(/[12] of 3/)
     worker = start_worker
     wait_until { jobs.find(path[/\d+/].to_i).over? }
@@ -80,7 +80,7 @@ RSpec.describe Work::Runner, :web do
     expect(get(path)["location"]).to include("/stations?q=medium")
     follow_redirect!
     expect(last_response.body).to include("3 stations made from seed 5")
-    expect(Store::Stations.new.of(instructor).size).to eq(3)
+    expect(stores.stations.of(instructor).size).to eq(3)
   ensure
     stop_worker(worker) if worker
   end
@@ -120,7 +120,7 @@ RSpec.describe Work::Runner, :web do
     expect(jobs.take.id).not_to eq(one)
     jobs.take_up_again
     expect(jobs.find(one).problem).to include("three tries")
-    described_class.new.work_off
+    described_class.new(stores, keeper).work_off
     expect(jobs).to be_idle
   end
 
@@ -135,14 +135,14 @@ RSpec.describe Work::Runner, :web do
           original_filename: "x.tar.gz"
         )
     path = URI(last_response["location"]).path
-    described_class.new.work_off
+    described_class.new(stores, keeper).work_off
     expect(get(path).body).to include("not a class exported by Nurv")
     make_instructor("otto")
     sign_in("otto")
     expect(get(path).status).to eq(404)
     expect(Dir[File.join(Work::Files.folder, "*.tar.gz")].size).to eq(1)
     Clock.source = SetClock.new(Clock.wall_ms + Store::Jobs::KEPT_MS + 1_000)
-    described_class.new.tick
+    described_class.new(stores, keeper).tick
     expect(Dir[File.join(Work::Files.folder, "*.tar.gz")]).to eq([])
     expect(jobs.find(path[/\d+/].to_i)).to be_nil
   end
@@ -150,9 +150,9 @@ RSpec.describe Work::Runner, :web do
   it "brings a class in with people, exams and logs, and gives it a page" do
     room = make_class(instructor, trainee)
     exam = make_exam(instructor, room, :bottle_rinser)
-    Store::Exams.new.open(exam, [trainee])
-    Store::Demo.play(Store::Attempts.new.of_exam(exam).first)
-    packed = Store::Archive.new.pack(room)
+    stores.exams.open(exam, [trainee])
+    demo.play(stores.attempts.of_exam(exam).first)
+    packed = stores.archive.pack(room)
     sign_in("ines")
     send_form "/classes/import",
       archive:
@@ -163,7 +163,7 @@ RSpec.describe Work::Runner, :web do
           original_filename: "x.tar.gz"
         )
     path = URI(last_response["location"]).path
-    described_class.new.work_off
+    described_class.new(stores, keeper).work_off
     get(path)
     expect(last_response["location"]).to match(%r{/classes/\d+\z})
     follow_redirect!
@@ -179,10 +179,10 @@ RSpec.describe Work::Runner, :web do
     slow = ->(pin) { sleep(0.05) && BCrypt::Password.create(pin, cost: 4).to_s }
     Store::Users.singleton_class.send(:alias_method, :quick_digest, :digest)
     Store::Users.define_singleton_method(:digest, &slow)
-    roster = Thread.new { Store::Classes.new.enrol(room, entries) }
+    roster = Thread.new { stores.classes.enrol(room, entries) }
     8.times do |seq|
       began = Process.clock_gettime(Process::CLOCK_MONOTONIC)
-      Store::LiveBench.of(attempt).act(
+      keeper.of(attempt).act(
         attempt,
         {kind: "jot", item: "check_valve_1_apparent", value: "8"},
         id: "a#{seq}",
@@ -264,7 +264,7 @@ RSpec.describe "Times" do
         end
       script =
         "Clock.source = -> { 1_800_000_000_000 }; " \
-        "Store::Users.new.create(role: 'instructor', name: 'I', login: 'i', password: 'correct horse')"
+        "STORES.users.create(role: 'instructor', name: 'I', login: 'i', password: 'correct horse')"
       run.call("XST-12", script)
       %w[YST3:30 UTC XST-12].each do |zone|
         expect(run.call(zone, "puts DB[:users].get(:created_at).to_time.to_i")).to eq("1800000000")
@@ -275,14 +275,14 @@ end
 
 RSpec.describe Store::Health, :web do
   it "says whether the server can work, and 503 where it cannot" do
-    expect(described_class.new.to_h).to eq(
+    expect(described_class.new(stores).to_h).to eq(
       ok: true,
       database_writable: true,
       migrations_current: true,
       waiting_work: 0
     )
-    Store::Jobs.new.push("grade", subject: 1, attempt_id: 1)
-    expect(described_class.new.to_h[:waiting_work]).to eq(1)
+    stores.jobs.push("grade", subject: 1, attempt_id: 1)
+    expect(described_class.new(stores).to_h[:waiting_work]).to eq(1)
     DB[:schema_info].update(version: 3)
     answer = Rack::MockRequest.new(Web::App).get("/health")
     expect([answer.status, JSON.parse(answer.body)]).to eq(

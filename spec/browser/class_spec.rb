@@ -38,7 +38,7 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
 
   def attempt_of(name, position)
     id = DB[:users].where(name: name).get(:id)
-    Store::Attempts.new.find(DB[:attempts].where(trainee_id: id, position: position, mode: "exam").get(:id))
+    stores.attempts.find(DB[:attempts].where(trainee_id: id, position: position, mode: "exam").get(:id))
   end
 
   def begin_next
@@ -64,7 +64,7 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     fill_in "f_password", with: "correct horse"
     click_button "Begin"
     expect(page).to have_text("Enter the set-up code")
-    fill_in "f_setup_code", with: File.read(Store::SetupCode.path).downcase
+    fill_in "f_setup_code", with: File.read(stores.setup_code.path).downcase
     fill_in "f_password", with: "correct horse"
     click_button "Begin"
     expect(page).to have_text("Start here")
@@ -158,7 +158,7 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
       report :serial, asa.station.plate[:serial]
       accept_confirm { click_button "Hand in" }
       expect(page).to have_text("Your instructor reviews this exam")
-      expect(Store::Attempts.new.log(attempt_of("Asa Pell", 0)).of(:turn).size).to eq(4)
+      expect(stores.attempts.log(attempt_of("Asa Pell", 0)).of(:turn).size).to eq(4)
     end
     Capybara.using_session(:bo) do
       operate "shutoff_valve_2", "Close"

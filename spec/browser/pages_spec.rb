@@ -17,7 +17,7 @@ RSpec.describe "Pages in a browser", :web, :browser do
   it "pass an automated accessibility audit and keep to the content policy" do
     station = make_station(instructor)
     over = begin_attempt(instructor, trainee, mode: "practice")
-    Store::LiveBench.of(over).act(over, {kind: "submit"}, id: "s", known_seq: 0, seen_ms: 0, wall_ms: Clock.wall_ms)
+    keeper.of(over).act(over, {kind: "submit"}, id: "s", known_seq: 0, seen_ms: 0, wall_ms: Clock.wall_ms)
     open = begin_attempt(instructor, trainee)
     fresh = make_attempt(instructor, trainee)
     %w[/sign-in /help /about].each { |path| audited(path) }
@@ -37,13 +37,13 @@ RSpec.describe "Pages in a browser", :web, :browser do
     room = make_class(instructor, trainee)
     station = make_station(instructor)
     exam = make_exam(instructor, room, :bottle_rinser, :ferry_quay)
-    Store::Exams.new.open(exam, [trainee])
-    first, second = Store::Attempts.new.of_exam(exam)
-    Store::Demo.play(first, slip: Store::Demo::SLIPS[3])
-    Store::Demo.play(second, share: 0.5)
+    stores.exams.open(exam, [trainee])
+    first, second = stores.attempts.of_exam(exam)
+    demo.play(first, slip: Benches::Demo::SLIPS[3])
+    demo.play(second, share: 0.5)
     practice = begin_attempt(instructor, trainee, mode: "practice")
     proctored = make_attempt(instructor, trainee, mode: "proctor")
-    Store::Audits.new.note(instructor, "did", "something", "here")
+    stores.audits.note(instructor, "did", "something", "here")
     sign_in("ines", "correct horse")
     [
       "/today",
@@ -85,12 +85,12 @@ RSpec.describe "Pages in a browser", :web, :browser do
 
   it "tell a trainee that the exam is paused, and that it goes on", clock: :set do
     room = make_class(instructor, trainee)
-    exams = Store::Exams.new
+    exams = stores.exams
     exam = make_exam(instructor, room, :bottle_rinser)
     exams.open(exam, [trainee])
-    attempt = Store::Attempts.new.of_exam(exam).first
+    attempt = stores.attempts.of_exam(exam).first
     wall_ms = -> { Clock.wall_ms }
-    Store::Attempts.new.begin(attempt, wall_ms.call)
+    stores.attempts.begin(attempt, wall_ms.call)
     sign_in("teo", "1234")
     visit "/attempts/#{attempt.id}/bench"
     expect(page).to have_css("#drawing")
@@ -187,11 +187,11 @@ RSpec.describe "Pages in a browser", :web, :browser do
     choose "mode", option: "exam"
     click_button "Assign"
     expect(page).to have_css(".state", text: "Not begun")
-    attempt = Store::Attempts.new.of_trainee(Store::Users.new.trainees.first).first
-    attempt = Store::Attempts.new.begin(attempt, Clock.wall_ms)
+    attempt = stores.attempts.of_trainee(stores.users.trainees.first).first
+    attempt = stores.attempts.begin(attempt, Clock.wall_ms)
     visit "/today"
     expect(page).to have_css(".state", text: "At the bench")
-    Store::Demo.play(attempt, slip: Store::Demo::SLIPS[2])
+    demo.play(attempt, slip: Benches::Demo::SLIPS[2])
     visit "/today"
     click_link "Grade and replay"
     expect(page).to have_css(".mistake", text: "Wrong diagnosis")

@@ -21,7 +21,7 @@ RSpec.describe "Acts and polls of one page", :web, :browser do
       press(index.even? ? "Open" : "Close")
     end
     expect(page.evaluate_script("window.__said")).to eq([])
-    expect(Store::Attempts.new.find(attempt.id).last_seq).to eq(24)
+    expect(stores.attempts.find(attempt.id).last_seq).to eq(24)
   end
 
   it "say so where another window really did something" do
@@ -46,6 +46,6 @@ RSpec.describe "Acts and polls of one page", :web, :browser do
     expect(page).to have_field("title", with: "Half done")
     click_button "Save"
     expect(page).to have_no_field("title")
-    expect(Store::Stations.new.of(instructor).size).to be <= 1
+    expect(stores.stations.of(instructor).size).to be <= 1
   end
 end

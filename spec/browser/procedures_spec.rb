@@ -19,7 +19,7 @@ RSpec.describe "A correct test by each procedure in a browser", :web, :browser, 
       expect(all(".line-lost", wait: 0).map(&:text)).to eq([])
       expect(find(".score").text).to eq("100.0")
       expect(page.evaluate_script("window.__csp")).to eq([])
-      expect(Store::Attempts.new.log(attempt).size).to eq(log.size)
+      expect(stores.attempts.log(attempt).size).to eq(log.size)
     end
   end
 end

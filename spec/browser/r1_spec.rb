@@ -58,7 +58,7 @@ RSpec.describe "The R1 test in a browser", :web, :browser, clock: :set do
   end
 
   def shown_at_first_drop(attempt)
-    replay = Nurv::Bench::Replay.new(attempt.variant, Store::Attempts.new.log(attempt))
+    replay = Nurv::Bench::Replay.new(attempt.variant, stores.attempts.log(attempt))
     span = replay.last
     moment =
       span
@@ -167,7 +167,7 @@ RSpec.describe "The R1 test in a browser", :web, :browser, clock: :set do
     expect(all(".line-lost", wait: 0).map(&:text)).to eq([])
     expect(apparent.to_f).to be_within(0.15).of(8.0)
     expect(page.evaluate_script("window.__csp")).to eq([])
-    expect(Store::Attempts.new.log(attempt).size).to be > 60
+    expect(stores.attempts.log(attempt).size).to be > 60
   end
 
   it "names five mistakes, and nothing else" do

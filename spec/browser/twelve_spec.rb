@@ -8,7 +8,7 @@ RSpec.describe "A day with twelve trainees", :web, :browser do
   let(:port) { TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] } }
 
   before do
-    Store::SetupCode.current
+    stores.setup_code.current
     @server = start_server(port)
     Capybara.run_server = false
     Capybara.app_host = "http://127.0.0.1:#{port}"
@@ -72,7 +72,7 @@ RSpec.describe "A day with twelve trainees", :web, :browser do
   it "takes a roster, cards, a dated exam, who is late or absent, practice for all, results and one taken back" do
     visit "/"
     {
-      f_setup_code: File.read(Store::SetupCode.path),
+      f_setup_code: File.read(stores.setup_code.path),
       f_name: "Ines Marr",
       f_login: "ines",
       f_password: "correct horse"
@@ -101,8 +101,8 @@ RSpec.describe "A day with twelve trainees", :web, :browser do
       )
     ).to start_with("%PDF")
 
-    rows = Store::Stations.new
-    owner = Store::Users.new.instructors.first
+    rows = stores.stations
+    owner = stores.users.instructors.first
     %i[bottle_rinser ferry_quay].each do |id|
       rows.create(owner, SHIPPED.demo_stations.find { |item| item.id == id }.to_yaml)
     end

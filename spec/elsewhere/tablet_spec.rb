@@ -36,14 +36,14 @@ RSpec.describe "A tablet on another machine" do
     }
     script = <<~RUBY
       require "./config/boot"
-      owner = Store::Users.new.create_first(name: "Ines Marr", login: "ines", password: "correct horse")
-      room = Store::Classes.new.create(owner, "Spring testers")
-      Store::Classes.new.enrol(room, [{name: "Asa Pell", pin: nil}])
-      member = Store::Classes.new.members(room).first
-      rows = Store::Stations.new
+      owner = STORES.users.create_first(name: "Ines Marr", login: "ines", password: "correct horse")
+      room = STORES.classes.create(owner, "Spring testers")
+      STORES.classes.enrol(room, [{name: "Asa Pell", pin: nil}])
+      member = STORES.classes.members(room).first
+      rows = STORES.stations
       row = rows.find(owner, rows.create(owner, File.read(Dir["data/demo/stations/*.yml"].min)))
-      policy = Store::Policies.new.of(owner)["standard"]
-      Store::Attempts.new.create_many([row], [member], instructor: owner, policy: policy, room: room)
+      policy = STORES.policies.of(owner)["standard"]
+      STORES.attempts.create_many([row], [member], instructor: owner, policy: policy, room: room)
       puts JSON.generate(code: room.join_code, pin: member.card_pin)
     RUBY
     output, status = Open3.capture2e(@environment, RbConfig.ruby, "-e", script, chdir: TwoMachines::ROOT)

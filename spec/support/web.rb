@@ -5,8 +5,6 @@ require "tmpdir"
 require "rack/test"
 
 ENV["NURV_DATABASE"] ||= File.join(Dir.mktmpdir("nurv"), "test.sqlite3")
-# The facts that specs of the core read by.
-CATALOG = SHIPPED unless defined?(CATALOG)
 require_relative "../../config/boot"
 
 # A clean database before each example that touches the web.
@@ -32,29 +30,40 @@ module CleanDatabase
 
   def self.clean
     TABLES.each { |table| DB[table].delete }
-    Store::LiveBench.forget_all
+    KEEPER.forget_all
     FileUtils.rm_rf(Work::Files.folder)
     Clock.source = nil
     WorkFirst.late_s = nil
   end
 end
 
+# What is kept, and the benches at work, as the application has them.
+module Kept
+  def stores = STORES
+
+  def keeper = KEEPER
+
+  def demo = Benches::Demo.new(stores, keeper)
+end
+
 # People and benches for specs of the web.
 module People
+  include Kept
+
   def make_instructor(login = "ines") =
-    Store::Users.new.create(role: "instructor", name: login.capitalize, login: login, password: "correct horse")
+    stores.users.create(role: "instructor", name: login.capitalize, login: login, password: "correct horse")
 
   def make_trainee(login = "teo") =
-    Store::Users.new.create(role: "trainee", name: login.capitalize, login: login, password: "1234")
+    stores.users.create(role: "trainee", name: login.capitalize, login: login, password: "1234")
 
   def make_station(instructor, id = :bottle_rinser)
     station = SHIPPED.demo_stations.find { |item| item.id == id }
-    rows = Store::Stations.new
+    rows = stores.stations
     rows.find(instructor, rows.create(instructor, station.to_yaml))
   end
 
   def make_attempt(instructor, trainee, mode: "exam", station: :bottle_rinser, seed: 1)
-    Store::Attempts.new.create(
+    stores.attempts.create(
       station_row: make_station(instructor, station),
       instructor: instructor,
       trainee: trainee,
@@ -64,7 +73,7 @@ module People
   end
 
   def make_class(instructor, *trainees, name: "Spring testers")
-    rooms = Store::Classes.new
+    rooms = stores.classes
     rooms.create(instructor, name).tap { |room| trainees.each { |trainee| rooms.add(room, trainee) } }
   end
 
@@ -72,7 +81,7 @@ module People
   def make_exam(instructor, room, *stations, **policy)
     rows = stations.map { |id| make_station(instructor, id) }
     shipped = SHIPPED.policies.fetch(:standard)
-    Store::Exams.new.create(
+    stores.exams.create(
       instructor,
       room,
       title: "Spring exam",
@@ -85,7 +94,7 @@ module People
 
   def begin_attempt(...)
     attempt = make_attempt(...)
-    Store::Attempts.new.begin(attempt, Clock.wall_ms)
+    stores.attempts.begin(attempt, Clock.wall_ms)
   end
 end
 
@@ -102,7 +111,7 @@ class WorkFirst
 
   def call(env)
     sleep self.class.late_s if self.class.late_s && env["PATH_INFO"].end_with?("/frames")
-    Work::Runner.new.work_off
+    Work::Runner.new(STORES, KEEPER).work_off
     @app.call(env)
   end
 end
@@ -130,6 +139,9 @@ module Requests
   APP = WorkFirst.new(Web::App)
 
   def app = APP
+
+  # The page as a browser reads it: line breaks and indents are blanks.
+  def html = last_response.body.gsub(/\s+/, " ")
 
   def wall_ms = Clock.wall_ms
 

@@ -7,16 +7,16 @@ module Web
       def current_user
         return @current_user if defined?(@current_user)
 
-        @current_user = Store::Sessions.new.user_of(session["token"])
+        @current_user = stores.sessions.user_of(session["token"])
         env["nurv.user"] = @current_user&.id
         @current_user
       end
 
       # Begins a session; this device is known from now on as one that its user has signed in with.
       def sign_in!(user)
-        Store::Sessions.new.end(session["token"])
+        stores.sessions.end(session["token"])
         session.clear
-        session["token"] = Store::Sessions.new.begin(user)
+        session["token"] = stores.sessions.begin(user)
         remember(KnownDevice::COOKIE, known_device.with(user).to_s)
       end
 
@@ -36,7 +36,7 @@ module Web
       end
 
       def sign_out!
-        Store::Sessions.new.end(session["token"])
+        stores.sessions.end(session["token"])
         session.clear
       end
 
@@ -62,7 +62,7 @@ module Web
       def no_guessing!(name, known: false)
         keys = {here: "#{Store::Names.plain(name)}/#{client_address}", address: client_address}
         keys[:name] = Store::Names.plain(name) unless known
-        wait_s = Store::Tries.new.try(keys)
+        wait_s = stores.tries.try(keys)
         return keys if wait_s.zero?
 
         headers "retry-after" => wait_s.to_s
@@ -95,7 +95,7 @@ module Web
       # The attempt of this page, if this user is its trainee or its instructor; otherwise it does not exist for them.
       def attempt_of_mine
         need_user!
-        attempt = Store::Attempts.new.find_for(current_user, whole(:id)) || halt(404)
+        attempt = stores.attempts.find_for(current_user, whole(:id)) || halt(404)
         if attempt.sound?
           attempt
         else
@@ -115,7 +115,7 @@ module Web
       def attempt_at_work
         attempt = attempt_of_mine
         halt 404 if attempt.trainee_id != current_user.id || attempt.proctored?
-        not_in_an_exam! if attempt.practice? && current_user.trainee? && Store::Attempts.new.examined?(current_user)
+        not_in_an_exam! if attempt.practice? && current_user.trainee? && stores.attempts.examined?(current_user)
         attempt
       end
 
@@ -134,8 +134,8 @@ module Web
         attempt = attempt_at_work
         return attempt unless attempt.overdue?(wall_ms)
 
-        Store::Attempts.new.hand_in([attempt], wall_ms)
-        Store::Attempts.new.find(attempt.id)
+        keeper.hand_in([attempt], wall_ms)
+        stores.attempts.find(attempt.id)
       end
 
       def attempt_taught
@@ -157,19 +157,19 @@ module Web
         mine = attempt.instructor_id == current_user.id
         halt 404 unless attempt.over?
         halt 404 unless mine || attempt.open_to_trainee?
-        not_in_an_exam! if !mine && Store::Attempts.new.examined?(current_user)
+        not_in_an_exam! if !mine && stores.attempts.examined?(current_user)
         attempt
       end
 
       # The same, once it is graded.
       def attempt_to_read
         attempt = attempt_with_result
-        redirect "/attempts/#{attempt.id}/result" if Store::Grades.new.missing([attempt]).any?
+        redirect "/attempts/#{attempt.id}/result" if stores.grades.missing([attempt]).any?
         attempt
       end
 
       # The exam that an attempt belongs to, whoever asks.
-      def exam_of(attempt) = attempt.exam_id && Store::Exams.new.of_attempt(attempt)
+      def exam_of(attempt) = attempt.exam_id && stores.exams.of_attempt(attempt)
 
       def csrf_token = Rack::Protection::AuthenticityToken.token(session)
 

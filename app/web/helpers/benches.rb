@@ -15,7 +15,7 @@ module Web
         fill: :saved
       }.freeze
 
-      def bench_screen(attempt) = BenchScreen.live(attempt, wall_ms)
+      def bench_screen(attempt) = BenchScreen.live(attempt, wall_ms, keeper)
 
       # Another procedure, other readings to write down.
       def part_of(data) = (data[:field] == "procedure") ? :chosen : PARTS.fetch(data[:kind].to_sym, :scene)
@@ -25,7 +25,7 @@ module Web
       # @param known_seq [Integer] the newest act that the page had seen
       # @param window [String] the page that asks
       def moved_on_words(attempt, known_seq, window)
-        ids = Store::Attempts.new.action_ids_after(attempt, known_seq)
+        ids = stores.attempts.action_ids_after(attempt, known_seq)
         if window != "" && ids.all? { |id| id.start_with?("#{window}-") }
           return "The connection faltered. This is how the bench stands now."
         end

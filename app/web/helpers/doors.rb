@@ -6,11 +6,14 @@ module Web
   module Helpers
     # The way in: the door itself, what a device remembers of it, and the address that stands on cards and screens.
     module Doors
+      # The cookie in which a device keeps code and name.
+      REMEMBERED = "nurv.door"
+
       def show_door(form)
         page :"sessions/new",
           title: "Sign in",
           form: form,
-          room: form.room || Store::Classes.new.with_code(form.code),
+          room: form.room || stores.classes.with_code(form.code),
           first: first_field(form)
       end
 
@@ -26,7 +29,7 @@ module Web
 
       # Code and name as this device knows them, until its trainee signs out.
       def remembered_door
-        kept = JSON.parse(request.cookies[Routes::Sessions::REMEMBERED].to_s)
+        kept = JSON.parse(request.cookies[REMEMBERED].to_s)
         kept.is_a?(Hash) ? kept.slice("code", "login").transform_values { |text| text.to_s[0, 80] } : {}
       rescue JSON::ParserError
         {}
@@ -35,7 +38,7 @@ module Web
       def remember_door(form)
         return if form.user.instructor? || form.room.nil?
 
-        remember(Routes::Sessions::REMEMBERED, JSON.generate(code: form.room.join_code, login: form.user.name))
+        remember(REMEMBERED, JSON.generate(code: form.room.join_code, login: form.user.name))
       end
 
       # The address under which tablets reach this server: as set, or as the one who asks reached it, or the machine's

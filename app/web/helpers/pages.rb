@@ -11,8 +11,14 @@ module Web
 
       def wall_ms = Clock.wall_ms
 
+      # @return [Store::Cabinet]
+      def stores = settings.stores
+
+      # @return [Benches::Keeper]
+      def keeper = settings.keeper
+
       # @return [Nurv::Catalog] the facts pages choose from
-      def catalog = CATALOG
+      def catalog = stores.catalog
 
       # @return [Integer] a parameter as a whole number; 0 for what is none, or too large to be one of ours
       def whole(name) = params[name].then { |value| value.is_a?(String) ? value.to_i.clamp(-(2**53), 2**53) : 0 }
@@ -41,18 +47,7 @@ module Web
       # A reading as its reader likes to see it: “8.0 psid” stays or becomes kPa.
       def in_units(text) = text.to_s.sub(/\A(-?[\d.]+) psid\z/) { differential(Regexp.last_match(1).to_f) }
 
-      STATUS_WORDS = {
-        "assigned" => "Not begun",
-        "started" => "At the bench",
-        "submitted" => "To review",
-        "published" => "Published",
-        "absent" => "Absent",
-        "unbegun" => "Not reached",
-        "left" => "Left"
-      }.freeze
-
-      def status_words(attempt) =
-        (attempt.mode == "practice" && attempt.status == "submitted") ? "Done" : STATUS_WORDS[attempt.status]
+      def status_words(attempt) = StatusWords.of(attempt)
     end
   end
 end

@@ -6,38 +6,38 @@ module Web
     module Teaching
       def room_of_mine
         need_instructor!
-        Store::Classes.new.find(current_user, whole(:id)) || halt(404)
+        stores.classes.find(current_user, whole(:id)) || halt(404)
       end
 
       def exam_of_mine
         need_instructor!
-        Store::Exams.new.find(current_user, whole(:id)) || halt(404)
+        stores.exams.find(current_user, whole(:id)) || halt(404)
       end
 
-      def room_of_exam(exam) = Store::Classes.new.find(current_user, exam.class_id)
+      def room_of_exam(exam) = stores.classes.find(current_user, exam.class_id)
 
       def station_of_mine
         need_instructor!
-        Store::Stations.new.find(current_user, whole(:id)) || halt(404)
+        stores.stations.find(current_user, whole(:id)) || halt(404)
       end
 
-      def audit(act, subject, detail = nil) = Store::Audits.new.note(current_user, act, subject, detail)
+      def audit(act, subject, detail = nil) = stores.audits.note(current_user, act, subject, detail)
 
       def show_class(room, roster = nil)
-        members = Store::Classes.new.members(room)
+        members = stores.classes.members(room)
         page :"classes/show",
           title: room.name,
           room: room,
           members: members,
-          exams: Store::Exams.new.of_class(room),
+          exams: stores.exams.of_class(room),
           roster: roster || RosterForm.new({}, [])
       end
 
-      def member_of(room) = Store::Classes.new.members(room).find { |user| user.id == whole(:user_id) } || halt(404)
+      def member_of(room) = stores.classes.members(room).find { |user| user.id == whole(:user_id) } || halt(404)
 
       def show_member(room, member, form = nil, problem: nil)
-        rooms = Store::Classes.new.of(current_user).reject { |other| other.id == room.id || other.archived? }
-        others = Store::Classes.new.members(room).reject { |other| other.id == member.id }
+        rooms = stores.classes.of(current_user).reject { |other| other.id == room.id || other.archived? }
+        others = stores.classes.members(room).reject { |other| other.id == member.id }
         page :"classes/member",
           title: member.name,
           room: room,
@@ -46,26 +46,23 @@ module Web
           others: others,
           problem: problem,
           form: form || NameForm.new({"name" => member.name}, others),
-          attempts: Store::Attempts.new.of_member(room, member)
+          attempts: stores.attempts.of_member(room, member)
       end
 
       # Who is no longer of a class works at no bench of its exams: what was done by now counts.
       def hand_in_work_of(room, member)
-        attempts = Store::Attempts.new
-        attempts.hand_in(
-          attempts.of_member(room, member).select { |attempt| attempt.exam? && attempt.started? },
-          wall_ms
-        )
+        begun = stores.attempts.of_member(room, member).select { |attempt| attempt.exam? && attempt.started? }
+        keeper.hand_in(begun, wall_ms)
       end
 
       def show_practice_form(room, form = nil)
-        members = Store::Classes.new.members(room)
+        members = stores.classes.members(room)
         everybody = {"trainees" => members.map { |member| member.id.to_s }}
         page :"classes/practice",
           title: "Give practice",
           room: room,
           members: members,
-          form: form || PracticeForm.new(everybody, Store::Stations.new.of(current_user), members)
+          form: form || PracticeForm.new(everybody, stores.stations.of(current_user), members)
       end
 
       def show_station(row, form) =
@@ -88,22 +85,22 @@ module Web
       def show_settings(problem: nil, policy: nil, account: nil)
         need_instructor!
         status 422 if problem || policy || account
-        store = Store::Policies.new
+        store = stores.policies
         policies = store.of(current_user)
         page :"settings/index",
           title: "Settings",
           problem: problem,
           policies: policies,
           overlays: store.overlays(current_user),
-          instructors: Store::Users.new.instructors,
+          instructors: stores.users.instructors,
           policy: policy || PolicyForm.of(policies["standard"]),
-          account: account || AccountForm.new({}, Store::Users.new)
+          account: account || AccountForm.new({}, stores.users)
       end
 
       def procedure_named(name) = catalog.procedures[name.to_s.to_sym] || halt(404)
 
       def show_procedure(procedure, form = nil)
-        current = Store::Policies.new.overlays(current_user).fetch(procedure.id, {})
+        current = stores.policies.overlays(current_user).fetch(procedure.id, {})
         page :"settings/procedure",
           title: procedure.title,
           procedure: procedure,
@@ -111,7 +108,7 @@ module Web
       end
 
       def gradebook(room)
-        Store::Gradebook.new(
+        stores.gradebook(
           room,
           query: params[:q],
           sort: params[:sort].to_s,
@@ -126,12 +123,12 @@ module Web
       def second_attempt?(attempt)
         return false unless attempt.over? && attempt.trainee_id != current_user.id && attempt.retest_of.nil?
 
-        attempt.grading_policy.second_attempt?(Store::Attempts.new.retests_of(attempt).size)
+        attempt.grading_policy.second_attempt?(stores.attempts.retests_of(attempt).size)
       end
 
       # Never begun before the exam was closed: it can be given again.
       def missed?(attempt) =
-        %w[absent unbegun].include?(attempt.status) && Store::Attempts.new.retests_of(attempt).empty?
+        %w[absent unbegun].include?(attempt.status) && stores.attempts.retests_of(attempt).empty?
 
       # Published so short a time ago that it can be taken back.
       def may_take_back?(attempt)
@@ -147,11 +144,11 @@ module Web
           wide: true,
           attempt: attempt,
           taught: mine,
-          sheet: GradeSheet.of(attempt),
+          sheet: GradeSheet.of(attempt, stores),
           override: override,
-          name: Store::Users.new.find(attempt.trainee_id)&.name,
+          name: stores.users.find(attempt.trainee_id)&.name,
           first: attempt.retest_of,
-          again: mine ? Store::Attempts.new.retests_of(attempt) : []
+          again: mine ? stores.attempts.retests_of(attempt) : []
       end
 
       # A form for a new exam, or for a draft.
@@ -161,7 +158,7 @@ module Web
           room: room,
           form: form,
           exam: exam,
-          policies: Store::Policies.new.of(current_user)
+          policies: stores.policies.of(current_user)
       end
 
       # @param changes [Array<Hash>, nil] what another policy would change, once that is worked out
@@ -175,7 +172,7 @@ module Web
       def exam_values(form)
         {
           title: form[:title],
-          policy: Store::Policies.new.with_procedures(current_user, form.policy),
+          policy: stores.policies.with_procedures(current_user, form.policy),
           stations: form.stations,
           shuffled: form.shuffled?,
           seed: form.seed,
@@ -185,22 +182,22 @@ module Web
 
       # What benches given outside exams are marked by: the standard, with this instructor's procedures.
       def usual_policy
-        policies = Store::Policies.new
+        policies = stores.policies
         policies.with_procedures(current_user, policies.of(current_user)["standard"])
       end
 
       # Benches of an exam that are not handed in.
       def benches_left(exam) =
-        Store::Attempts.new.of_exam(exam).select { |attempt| attempt.assigned? || attempt.started? }
+        stores.attempts.of_exam(exam).select { |attempt| attempt.assigned? || attempt.started? }
 
       # On the roster, without a bench in this exam.
       #
       # @return [Array<Store::Users::User>]
-      def latecomers(exam, attempts = Store::Attempts.new.of_exam(exam))
+      def latecomers(exam, attempts = stores.attempts.of_exam(exam))
         return [] unless exam.open?
 
         there = attempts.map(&:trainee_id)
-        Store::Classes.new.members_of(exam.class_id).reject { |member| there.include?(member.id) }
+        stores.classes.members_of(exam.class_id).reject { |member| there.include?(member.id) }
       end
 
       def room_view(attempts) = RoomView.new(attempts, wall_ms)
@@ -209,13 +206,13 @@ module Web
 
       # An exam brought up to the clock: who has run out of time is handed in.
       def tick(exam, progress: false)
-        attempts = Store::Attempts.new
+        attempts = stores.attempts
         now = wall_ms
         list = attempts.of_exam(exam, progress: progress)
         late = list.select { |attempt| attempt.overdue?(now) }
         return list if late.empty?
 
-        attempts.hand_in(late, now)
+        keeper.hand_in(late, now)
         attempts.of_exam(exam, progress: progress)
       end
     end

@@ -6,12 +6,12 @@ module Web
     module Work
       def job_of_mine
         need_user!
-        Store::Jobs.new.find_for(current_user, whole(:id)) || halt(404)
+        stores.jobs.find_for(current_user, whole(:id)) || halt(404)
       end
 
       # Puts work on the list and shows its bar.
       def set_to_work(kind, **data)
-        redirect "/jobs/#{Store::Jobs.new.push(kind, owner: current_user, **data)}"
+        redirect "/jobs/#{stores.jobs.push(kind, owner: current_user, **data)}"
       end
 
       # Where finished work leads, if it leads somewhere.
@@ -24,7 +24,7 @@ module Web
       # Puts grades that are missing on the list.
       #
       # @return [Array<Store::Attempt>] those still to be graded
-      def want_grades(attempts) = Store::Grades.new.want(attempts)
+      def want_grades(attempts) = stores.grades.want(attempts)
     end
   end
 end

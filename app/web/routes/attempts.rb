@@ -7,8 +7,8 @@ module Web
       def self.registered(app)
         app.get("/today") do
           need_instructor!
-          attempts = Store::Attempts.new
-          exams = Store::Exams.new.of(current_user)
+          attempts = stores.attempts
+          exams = stores.exams.of(current_user)
           exams.select(&:open?).each { |exam| tick(exam) }
           page :"attempts/today",
             title: "Today",
@@ -16,20 +16,20 @@ module Web
             attempts: attempts.of_instructor(current_user, limit: 30),
             to_review: attempts.count_to_review(current_user),
             exams: exams,
-            rooms: Store::Classes.new.of(current_user),
+            rooms: stores.classes.of(current_user),
             practising: attempts.practising(current_user)
         end
 
         app.get("/work") do
           need_trainee!
-          list = Store::Attempts.new.of_trainee(current_user)
+          list = stores.attempts.of_trainee(current_user)
           shown = list.select(&:open_to_trainee?)
           page :"attempts/work",
             title: "My work",
             attempts: list,
-            examined: Store::Attempts.new.examined?(current_user),
+            examined: stores.attempts.examined?(current_user),
             waiting: want_grades(shown),
-            standings: Store::Grades.new.standings(shown)
+            standings: stores.grades.standings(shown)
         end
 
         app.get("/attempts/:id/start") do
@@ -43,7 +43,7 @@ module Web
           halt 404 if attempt.proctored?
           exam = exam_of(attempt)
           redirect "/attempts/#{attempt.id}/start" if exam && exam.status != "open" && attempt.status == "assigned"
-          Store::Attempts.new.begin(attempt, wall_ms)
+          stores.attempts.begin(attempt, wall_ms)
           redirect "/attempts/#{attempt.id}/bench"
         end
 
@@ -64,7 +64,7 @@ module Web
           waiting = want_grades([attempt])
           next page(:"attempts/waiting", title: "Result", attempt: attempt, waiting: waiting) if waiting.any?
 
-          problem = Store::Grades.new.problem_with(attempt)
+          problem = stores.grades.problem_with(attempt)
           if problem
             next(
               page(
@@ -81,7 +81,7 @@ module Web
         # The bench at a moment of the replay, drawn as it stood.
         app.get("/attempts/:id/replay") do
           attempt = attempt_with_result
-          sheet = GradeSheet.of(attempt)
+          sheet = GradeSheet.of(attempt, stores)
           screen = sheet.screen_at(whole(:ms))
           piece :"attempts/_replay_scene", screen: screen, sheet: sheet, ms: whole(:ms)
         end

@@ -9,9 +9,9 @@ module Web
           attempt = attempt_in_time
           redirect "/attempts/#{attempt.id}/start" if attempt.status == "assigned"
           redirect "/attempts/#{attempt.id}/result" if attempt.over?
-          attempt = Store::Attempts.new.seen(attempt, wall_ms)
+          attempt = stores.attempts.seen(attempt, wall_ms)
           screen = bench_screen(attempt)
-          Store::Attempts.new.saw(attempt, wall_ms, screen.needle_psid)
+          stores.attempts.saw(attempt, wall_ms, screen.needle_psid)
           page :"bench/show", title: "Bench", wide: true, screen: screen, attempt: attempt
         end
 
@@ -20,9 +20,9 @@ module Web
           attempt = attempt_in_time
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           halt 404 unless attempt.started?
-          attempt = Store::Attempts.new.seen(attempt, wall_ms)
+          attempt = stores.attempts.seen(attempt, wall_ms)
           screen = bench_screen(attempt)
-          Store::Attempts.new.saw(attempt, wall_ms, screen.needle_psid)
+          stores.attempts.saw(attempt, wall_ms, screen.needle_psid)
           next piece(:"bench/_frames", screen: screen, oob: false) if whole(:seq) == screen.seq
 
           piece :"bench/_moved_on", screen: screen, notice: moved_on_words(attempt, whole(:seq), params[:window].to_s)
@@ -32,19 +32,19 @@ module Web
           attempt = attempt_in_time
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           halt 404 unless attempt.started?
-          attempt = Store::Attempts.new.seen(attempt, wall_ms)
+          attempt = stores.attempts.seen(attempt, wall_ms)
           data, problem = ActForm.new(params).act
           unless problem
-            Store::LiveBench.of(attempt).act(attempt, data, id: params[:action_id].to_s[0, 64], known_seq: whole(:seq),
+            keeper.of(attempt).act(attempt, data, id: params[:action_id].to_s[0, 64], known_seq: whole(:seq),
               seen_ms: whole(:seen_ms), wall_ms: wall_ms)
           end
-          attempt = Store::Attempts.new.find(attempt.id)
+          attempt = stores.attempts.find(attempt.id)
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           act_answer(attempt, data, problem)
         rescue Nurv::RefusedAction => error
           act_answer(attempt, data, error.message)
         rescue Store::Attempts::MovedOn
-          attempt = Store::Attempts.new.find(attempt.id)
+          attempt = stores.attempts.find(attempt.id)
           words = moved_on_words(attempt, whole(:seq), params[:action_id].to_s.split("-").first.to_s)
           piece :"bench/_moved_on", screen: bench_screen(attempt), notice: "#{words} What you did last was not done."
         end
@@ -53,7 +53,7 @@ module Web
         app.get("/attempts/:id/hint") do
           attempt = attempt_at_work
           halt 404 unless attempt.started? && attempt.may_ask?
-          bench = Store::LiveBench.of(attempt)
+          bench = keeper.of(attempt)
           piece :"bench/_hint", step: bench.look { bench.progress.next_step(bench.procedure) }
         end
 
@@ -61,7 +61,7 @@ module Web
         app.post("/attempts/:id/back") do
           attempt = attempt_at_work
           halt 404 unless attempt.mode == "practice" && attempt.started?
-          again = Store::Attempts.new.step_back(attempt, wall_ms)
+          again = keeper.step_back(attempt, wall_ms)
           flash "The bench is as it was before the step you did last."
           redirect "/attempts/#{again.id}/bench"
         end
@@ -70,8 +70,8 @@ module Web
         app.post("/attempts/:id/over") do
           attempt = attempt_at_work
           halt 404 unless attempt.mode == "practice"
-          again = Store::Attempts.new.start_over(attempt)
-          Store::Attempts.new.begin(again, wall_ms)
+          again = stores.attempts.start_over(attempt)
+          stores.attempts.begin(again, wall_ms)
           flash "The same bench from the start."
           redirect "/attempts/#{again.id}/bench"
         end
@@ -79,7 +79,7 @@ module Web
         app.post("/attempts/:id/skip") do
           attempt = attempt_in_time
           halt 404 unless attempt.started? && attempt.may_skip? && !attempt.paused?
-          attempt = Store::Attempts.new.skip(attempt, 30)
+          attempt = stores.attempts.skip(attempt, 30)
           piece :"bench/_moved_on", screen: bench_screen(attempt), notice: "Half a minute has gone by."
         end
       end

@@ -10,15 +10,15 @@ module Web
           assembly =
             catalog.assemblies[params[:assembly].to_s.to_sym] ||
             catalog.assemblies.fetch(:rp)
-          show_builder(StationForm.fresh(assembly))
+          show_builder(StationForm.fresh(assembly, catalog))
         end
 
         app.post("/stations") do
           need_instructor!
-          form = StationForm.new(params, built_assembly)
+          form = StationForm.new(params, built_assembly, catalog)
           next show_builder(form, code: 422) unless form.valid?
 
-          id = Store::Stations.new.create(current_user, form.to_yaml)
+          id = stores.stations.create(current_user, form.to_yaml)
           audit "built a station", "station #{id}", form[:title]
           redirect "/stations/#{id}"
         end
@@ -26,7 +26,7 @@ module Web
         # What a correct tester would read there, while it is being built.
         app.post("/stations/preview") do
           need_instructor!
-          form = StationForm.new(params, built_assembly)
+          form = StationForm.new(params, built_assembly, catalog)
           seed = [whole(:preview_seed), 1].max
           piece :"stations/_preview",
             form: form,
@@ -43,17 +43,17 @@ module Web
 
         app.post("/stations/:id") do
           row = station_of_mine
-          form = StationForm.new(params, row.station.assembly)
+          form = StationForm.new(params, row.station.assembly, catalog)
           next show_builder(form, row: row, code: 422) unless form.valid?
 
-          Store::Stations.new.update(row, form.to_yaml)
+          stores.stations.update(row, form.to_yaml)
           audit "changed a station", "station #{row.id}", form[:title]
           redirect "/stations/#{row.id}"
         end
 
         app.post("/stations/:id/delete") do
           row = station_of_mine
-          Store::Stations.new.delete(row)
+          stores.stations.delete(row)
           audit "deleted a station", "station #{row.id}", row.title
           flash "#{row.title} is gone. What trainees did there stays on record."
           redirect "/stations"
@@ -62,7 +62,7 @@ module Web
         app.post("/stations/:id/duplicate") do
           row = station_of_mine
           data = row.station.data.merge(title: "#{row.title} (copy)")
-          id = Store::Stations.new.create(current_user, YAML.dump(JSON.parse(JSON.generate(data))))
+          id = stores.stations.create(current_user, YAML.dump(JSON.parse(JSON.generate(data))))
           redirect "/stations/#{id}/edit"
         end
 
@@ -79,12 +79,12 @@ module Web
           need_instructor!
           file = Form.upload(params["file"])
           text = file.empty? ? params[:text].to_s : file.force_encoding("UTF-8")
-          id = Store::Stations.new.create(current_user, text)
+          id = stores.stations.create(current_user, text)
           redirect "/stations/#{id}"
         rescue Nurv::DataError => error
           status 422
           show_stations(
-            Store::Stations.new.of(current_user),
+            stores.stations.of(current_user),
             import_error: error.problems.map { |where, what| "#{where}: #{what}" }.join("; ")
           )
         end

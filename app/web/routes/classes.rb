@@ -14,7 +14,7 @@ module Web
           need_instructor!
           page :"classes/index",
             title: "Classes",
-            rooms: Store::Classes.new.of(current_user),
+            rooms: stores.classes.of(current_user),
             form: ClassForm.new,
             import_error: nil
         end
@@ -28,13 +28,13 @@ module Web
               page(
                 :"classes/index",
                 title: "Classes",
-                rooms: Store::Classes.new.of(current_user),
+                rooms: stores.classes.of(current_user),
                 form: form,
                 import_error: nil
               )
             )
           end
-          room = Store::Classes.new.create(current_user, form[:name])
+          room = stores.classes.create(current_user, form[:name])
           audit "made a class", "class #{room.id}", room.name
           redirect "/classes/#{room.id}"
         end
@@ -43,7 +43,7 @@ module Web
 
         app.post("/classes/:id/archive") do
           room = room_of_mine
-          Store::Classes.new.archive(room, !room.archived?)
+          stores.classes.archive(room, !room.archived?)
           audit room.archived? ? "took a class out of the archive" : "archived a class", "class #{room.id}", room.name
           redirect "/classes/#{room.id}"
         end
@@ -52,12 +52,12 @@ module Web
       def self.rosters(app)
         app.post("/classes/:id/roster") do
           room = room_of_mine
-          form = RosterForm.new(params, Store::Classes.new.members(room).map(&:name))
+          form = RosterForm.new(params, stores.classes.members(room).map(&:name))
           unless form.valid?
             status 422
             next show_class(room, form)
           end
-          count = Store::Classes.new.enrol(room, form.entries)
+          count = stores.classes.enrol(room, form.entries)
           audit "added to the roster", "class #{room.id}", "#{count} trainees"
           flash "#{count} #{(count == 1) ? "trainee is" : "trainees are"} on the roster now. " \
             "Their cards have name, code and PIN."
@@ -76,12 +76,12 @@ module Web
         app.post("/classes/:id/members/:user_id/rename") do
           room = room_of_mine
           member = member_of(room)
-          form = NameForm.new(params, Store::Classes.new.members(room) - [member])
+          form = NameForm.new(params, stores.classes.members(room) - [member])
           unless form.valid?
             status 422
             next show_member(room, member, form)
           end
-          Store::Users.new.rename(member, form.name)
+          stores.users.rename(member, form.name)
           audit "renamed", "user #{member.id}", "#{member.name} to #{form.name}"
           flash "#{member.name} is #{form.name} now, on everything they did."
           redirect "/classes/#{room.id}"
@@ -90,7 +90,7 @@ module Web
         app.post("/classes/:id/members/:user_id/pin") do
           room = room_of_mine
           member = member_of(room)
-          pin = Store::Users.new.give_pin(member)
+          pin = stores.users.give_pin(member)
           audit "gave a new PIN", "user #{member.id}", member.name
           flash "The new PIN of #{member.name} is #{pin}. It is on their card; the old one no longer works."
           redirect "/classes/#{room.id}"
@@ -99,7 +99,7 @@ module Web
         app.post("/classes/:id/members/:user_id/remove") do
           room = room_of_mine
           member = member_of(room)
-          Store::Classes.new.remove(room, member.id)
+          stores.classes.remove(room, member.id)
           hand_in_work_of(room, member)
           audit "took off the roster", "class #{room.id}", member.name
           flash "#{member.name} is off the roster. What they did stays on record."
@@ -110,12 +110,12 @@ module Web
           room = room_of_mine
           member = member_of(room)
           other =
-            Store::Classes.new.members(room).find { |user| user.id.to_s == params[:other_id] && user.id != member.id }
+            stores.classes.members(room).find { |user| user.id.to_s == params[:other_id] && user.id != member.id }
           unless other
             status 422
             next show_member(room, member, problem: "Choose who is the same person as #{member.name}.")
           end
-          Store::Classes.new.merge(member, other)
+          stores.classes.merge(member, other)
           audit "merged two entries", "user #{member.id}", "#{other.name} into #{member.name}"
           flash "What #{other.name} did is #{member.name}'s now; the name #{other.name} is gone."
           redirect "/classes/#{room.id}"
@@ -124,13 +124,13 @@ module Web
         app.post("/classes/:id/members/:user_id/move") do
           room = room_of_mine
           member = member_of(room)
-          target = Store::Classes.new.find(current_user, whole(:class_id))
-          unless target && target.id != room.id && Store::Classes.new.member_named(target, member.name).nil?
+          target = stores.classes.find(current_user, whole(:class_id))
+          unless target && target.id != room.id && stores.classes.member_named(target, member.name).nil?
             status 422
             next show_member(room, member, problem: "Choose another class of yours that has nobody of that name.")
           end
           hand_in_work_of(room, member)
-          Store::Classes.new.move(room, member, target)
+          stores.classes.move(room, member, target)
           audit "moved", "user #{member.id}", "#{member.name} from #{room.name} to #{target.name}"
           flash "#{member.name} is in #{target.name} now, with what they practised. " \
             "Exams stay with the class they were held in."
@@ -147,7 +147,7 @@ module Web
 
         app.get("/classes/:id/cards.pdf") do
           room = room_of_mine
-          members = Store::Classes.new.members(room)
+          members = stores.classes.members(room)
           audit "printed cards", "class #{room.id}", "#{members.size} trainees"
           content_type "application/pdf"
           Pdf::Cards.new(room, members, join_url(room), public_url).render
@@ -157,7 +157,7 @@ module Web
           room = room_of_mine
           audit "printed the list", "class #{room.id}", room.name
           content_type "application/pdf"
-          Pdf::RosterSheet.new(room, Store::Classes.new.members(room), public_url, day_words(Clock.now)).render
+          Pdf::RosterSheet.new(room, stores.classes.members(room), public_url, day_words(Clock.now)).render
         end
       end
 
@@ -167,13 +167,13 @@ module Web
 
         app.post("/classes/:id/practice") do
           room = room_of_mine
-          form = PracticeForm.new(params, Store::Stations.new.of(current_user), Store::Classes.new.members(room))
+          form = PracticeForm.new(params, stores.stations.of(current_user), stores.classes.members(room))
           unless form.valid?
             status 422
             next show_practice_form(room, form)
           end
           count =
-            Store::Attempts.new.create_many(
+            stores.attempts.create_many(
               form.stations,
               form.trainees,
               instructor: current_user,

@@ -7,11 +7,11 @@ module Web
       def self.registered(app)
         app.get("/classes/:id/exams/new") do
           room = room_of_mine
-          policies = Store::Policies.new.of(current_user)
+          policies = stores.policies.of(current_user)
           form =
             ExamForm.from(
               policies[params[:policy].to_s] || policies["standard"],
-              Store::Stations.new.of(current_user),
+              stores.stations.of(current_user),
               zone
             )
           show_exam_form(room, form)
@@ -19,12 +19,12 @@ module Web
 
         app.post("/classes/:id/exams") do
           room = room_of_mine
-          form = ExamForm.new(params, Store::Stations.new.of(current_user), zone)
+          form = ExamForm.new(params, stores.stations.of(current_user), zone)
           unless form.valid?
             status 422
             next show_exam_form(room, form)
           end
-          exam = Store::Exams.new.create(current_user, room, **exam_values(form))
+          exam = stores.exams.create(current_user, room, **exam_values(form))
           audit "set up an exam", "exam #{exam.id}", exam.title
           flash "#{exam.title} is kept as a draft."
           redirect "/exams/#{exam.id}"
@@ -40,8 +40,8 @@ module Web
             exam: exam,
             room: room,
             attempts: attempts,
-            standings: Store::Grades.new.standings(attempts),
-            members: Store::Classes.new.members(room)
+            standings: stores.grades.standings(attempts),
+            members: stores.classes.members(room)
         end
 
         drafts(app)
@@ -51,17 +51,17 @@ module Web
       def self.drafts(app)
         app.get("/exams/:id/edit") do
           exam = draft_of_mine
-          show_exam_form(room_of_exam(exam), ExamForm.of(exam, Store::Stations.new.of(current_user), zone), exam)
+          show_exam_form(room_of_exam(exam), ExamForm.of(exam, stores.stations.of(current_user), zone), exam)
         end
 
         app.post("/exams/:id/edit") do
           exam = draft_of_mine
-          form = ExamForm.new(params, Store::Stations.new.of(current_user), zone)
+          form = ExamForm.new(params, stores.stations.of(current_user), zone)
           unless form.valid?
             status 422
             next show_exam_form(room_of_exam(exam), form, exam)
           end
-          Store::Exams.new.change_draft(exam, **exam_values(form))
+          stores.exams.change_draft(exam, **exam_values(form))
           audit "changed an exam", "exam #{exam.id}", form[:title]
           flash "#{form[:title]} is kept as it is now."
           redirect "/exams/#{exam.id}"
@@ -69,7 +69,7 @@ module Web
 
         app.post("/exams/:id/copy") do
           exam = exam_of_mine
-          copy = Store::Exams.new.copy(exam, rand(1..999_999))
+          copy = stores.exams.copy(exam, rand(1..999_999))
           audit "copied an exam", "exam #{copy.id}", exam.title
           flash "A copy, with variants of its own. Give it a title and a day."
           redirect "/exams/#{copy.id}/edit"
@@ -77,7 +77,7 @@ module Web
 
         app.post("/exams/:id/delete") do
           exam = draft_of_mine
-          Store::Exams.new.delete_draft(exam)
+          stores.exams.delete_draft(exam)
           audit "deleted a draft", "exam #{exam.id}", exam.title
           flash "#{exam.title} is deleted."
           redirect "/classes/#{exam.class_id}"
@@ -87,8 +87,8 @@ module Web
       def self.opening(app)
         app.post("/exams/:id/open") do
           exam = exam_of_mine
-          members = Store::Classes.new.members(room_of_exam(exam))
-          unless Store::Exams.new.open(exam, members)
+          members = stores.classes.members(room_of_exam(exam))
+          unless stores.exams.open(exam, members)
             flash "This exam is closed. Copy it to hold it again."
             redirect "/exams/#{exam.id}"
           end

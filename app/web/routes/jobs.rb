@@ -30,7 +30,7 @@ module Web
         app.get("/grading") do
           need_user!
           ids = params[:ids].to_s.split(".").map(&:to_i).first(200)
-          waiting = want_grades(Store::Attempts.new.of_ids(current_user, ids)).size
+          waiting = want_grades(stores.attempts.of_ids(current_user, ids)).size
           halt 200, {"HX-Refresh" => "true"}, "" if waiting.zero?
           piece :"jobs/_grading", ids: ids, waiting: waiting, of: [whole(:of), waiting].max
         end

@@ -7,13 +7,13 @@ module Web
       def self.registered(app)
         app.get("/lab") do
           need_user!
-          page :"lab/show", title: "How an RP protects", form: LabForm.new(params)
+          page :"lab/show", title: "How an RP protects", form: LabForm.new(params, catalog)
         end
 
         # In an exam, choosing what comes next is the exam.
         app.get("/reference") do
           need_user!
-          if current_user.trainee? && Store::Attempts.new.examined?(current_user)
+          if current_user.trainee? && stores.attempts.examined?(current_user)
             next(
               page(
                 :"shared/message",

@@ -16,7 +16,7 @@ module Web
 
         # For whoever watches the server: 200 if it can work, 503 and why if it cannot.
         app.get("/health") do
-          health = Store::Health.new.to_h
+          health = stores.health.to_h
           status health[:ok] ? 200 : 503
           content_type "application/json"
           JSON.generate(health)

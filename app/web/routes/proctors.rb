@@ -11,56 +11,56 @@ module Web
           need_instructor!
           page :"proctor/index",
             title: "Proctor sheets",
-            attempts: Store::Attempts.new.proctored(current_user),
-            stations: Store::Stations.new.of(current_user),
-            trainees: Store::Classes.new.trainees_of(current_user),
+            attempts: stores.attempts.proctored(current_user),
+            stations: stores.stations.of(current_user),
+            trainees: stores.classes.trainees_of(current_user),
             problem: nil
         end
 
         app.post("/proctor") do
           need_instructor!
-          station = Store::Stations.new.find(current_user, whole(:station_id))
+          station = stores.stations.find(current_user, whole(:station_id))
           trainee =
-            Store::Classes.new.trainees_of(current_user).find { |person| person.id.to_s == params[:trainee_id] }
+            stores.classes.trainees_of(current_user).find { |person| person.id.to_s == params[:trainee_id] }
           unless station && trainee
             status 422
             next(
               page(
                 :"proctor/index",
                 title: "Proctor sheets",
-                attempts: Store::Attempts.new.proctored(current_user),
-                stations: Store::Stations.new.of(current_user),
-                trainees: Store::Classes.new.trainees_of(current_user),
+                attempts: stores.attempts.proctored(current_user),
+                stations: stores.stations.of(current_user),
+                trainees: stores.classes.trainees_of(current_user),
                 problem: "Choose a station and a trainee."
               )
             )
           end
           attempt =
-            Store::Attempts.new.create(
+            stores.attempts.create(
               station_row: station,
               instructor: current_user,
               trainee: trainee,
               mode: "proctor",
               seed: 1,
               policy: usual_policy,
-              room: Store::Classes.new.shared(current_user, trainee)
+              room: stores.classes.shared(current_user, trainee)
             )
           audit "began a proctor sheet", "attempt #{attempt.id}", "#{station.title}, #{trainee.name}"
-          Store::Attempts.new.begin(attempt, wall_ms)
+          stores.attempts.begin(attempt, wall_ms)
           redirect "/proctor/#{attempt.id}"
         end
 
         app.get("/proctor/:id") do
           attempt = proctored_by_me
           redirect "/attempts/#{attempt.id}/result" if attempt.over?
-          name = Store::Users.new.find(attempt.trainee_id).name
+          name = stores.users.find(attempt.trainee_id).name
           next page(:"proctor/begin", title: "Proctor sheet", attempt: attempt, name: name) if attempt.assigned?
 
-          page :"proctor/show", title: "Proctor sheet", wide: true, sheet: ProctorSheet.new(attempt), name: name
+          page :"proctor/show", title: "Proctor sheet", wide: true, sheet: ProctorSheet.new(attempt, stores), name: name
         end
 
         app.post("/proctor/:id/begin") do
-          attempt = Store::Attempts.new.begin(proctored_by_me, wall_ms)
+          attempt = stores.attempts.begin(proctored_by_me, wall_ms)
           redirect "/proctor/#{attempt.id}"
         end
 
@@ -71,8 +71,8 @@ module Web
             %i[kind step as field value finding]
               .filter_map { |name| [name, params[name].to_s] if params.key?(name) }
               .to_h
-          Store::LiveBench.of(attempt).intervene(attempt, data, id: params[:action_id].to_s[0, 64], wall_ms: wall_ms)
-          attempt = Store::Attempts.new.find(attempt.id)
+          keeper.of(attempt).intervene(attempt, data, id: params[:action_id].to_s[0, 64], wall_ms: wall_ms)
+          attempt = stores.attempts.find(attempt.id)
           if attempt.over?
             if htmx?
               halt(200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "")
@@ -80,20 +80,20 @@ module Web
               redirect("/attempts/#{attempt.id}/result")
             end
           end
-          piece :"proctor/_sheet", sheet: ProctorSheet.new(attempt), problem: nil
+          piece :"proctor/_sheet", sheet: ProctorSheet.new(attempt, stores), problem: nil
         rescue Nurv::RefusedAction => error
           piece :"proctor/_sheet",
-            sheet: ProctorSheet.new(Store::Attempts.new.find(attempt.id)),
+            sheet: ProctorSheet.new(stores.attempts.find(attempt.id), stores),
             problem: error.message
         end
 
         # The gauge on a second screen.
         app.get("/proctor/:id/gauge") do
           attempt = proctored_by_me
-          page :"proctor/gauge", title: "Gauge", wide: true, sheet: ProctorSheet.new(attempt)
+          page :"proctor/gauge", title: "Gauge", wide: true, sheet: ProctorSheet.new(attempt, stores)
         end
 
-        app.get("/proctor/:id/gauge/now") { piece :"proctor/_gauge", sheet: ProctorSheet.new(proctored_by_me) }
+        app.get("/proctor/:id/gauge/now") { piece :"proctor/_gauge", sheet: ProctorSheet.new(proctored_by_me, stores) }
 
         # A running bench's gauge, big, for a projector.
         app.get("/attempts/:id/display") do

@@ -7,25 +7,25 @@ module Web
       def self.registered(app)
         app.get("/exams/:id/publish") do
           exam = exam_of_mine
-          attempts = Store::Attempts.new.of_exam(exam).select { |attempt| attempt.status == "submitted" }
+          attempts = stores.attempts.of_exam(exam).select { |attempt| attempt.status == "submitted" }
           page :"review/publish",
             title: "Publish #{exam.title}",
             exam: exam,
             waiting: want_grades(attempts),
-            publishing: Web::Publishing.new(attempts, Store::Grades.new.standings(attempts)),
-            back: Store::Attempts.new.to_take_back(exam)
+            publishing: Web::Publishing.new(attempts, stores.grades.standings(attempts)),
+            back: stores.attempts.to_take_back(exam)
         end
 
         # Those that are graded; what still is being graded waits.
         app.post("/exams/:id/publish") do
           exam = exam_of_mine
-          attempts = Store::Attempts.new.of_exam(exam).select { |attempt| attempt.status == "submitted" }
+          attempts = stores.attempts.of_exam(exam).select { |attempt| attempt.status == "submitted" }
           waiting = want_grades(attempts)
           if waiting.any?
             flash "Nothing is published yet: #{waiting.size} are still being graded."
             redirect "/exams/#{exam.id}/publish"
           end
-          count = Store::Attempts.new.publish_all(exam, attempts.map(&:id))
+          count = stores.attempts.publish_all(exam, attempts.map(&:id))
           audit "published all", "exam #{exam.id}", "#{count} results"
           flash "#{count} results are published. For ten minutes they can be taken back here."
           redirect "/exams/#{exam.id}/publish"
@@ -33,7 +33,7 @@ module Web
 
         app.post("/exams/:id/take-back") do
           exam = exam_of_mine
-          count = Store::Attempts.new.take_back(Store::Attempts.new.to_take_back(exam).map(&:id))
+          count = stores.attempts.take_back(stores.attempts.to_take_back(exam).map(&:id))
           audit "took back", "exam #{exam.id}", "#{count} results"
           flash(
             if count.zero?
@@ -47,7 +47,7 @@ module Web
 
         app.post("/attempts/:id/publish") do
           attempt = attempt_taught
-          Store::Attempts.new.publish(attempt)
+          stores.attempts.publish(attempt)
           audit "published", "attempt #{attempt.id}"
           flash "Published. For ten minutes it can be taken back here."
           redirect "/attempts/#{attempt.id}/result"
@@ -55,7 +55,7 @@ module Web
 
         app.post("/attempts/:id/take-back") do
           attempt = attempt_taught
-          taken = Store::Attempts.new.take_back([attempt.id]).positive?
+          taken = stores.attempts.take_back([attempt.id]).positive?
           audit "took back", "attempt #{attempt.id}" if taken
           flash(
             if taken

@@ -15,14 +15,13 @@ module Web
             book: book,
             attempts: attempts,
             waiting: want_grades(attempts),
-            standings: Store::Grades.new.standings(attempts)
+            standings: stores.grades.standings(attempts)
         end
 
         app.get("/classes/:id/items") do
           room = room_of_mine
           attempts =
-            Store::Attempts
-              .new
+            stores.attempts
               .of_class(room)
               .select(&:over?)
               .reject { |attempt| attempt.practice? && params[:practice] != "1" }
@@ -30,7 +29,7 @@ module Web
             title: "Item analysis · #{room.name}",
             room: room,
             waiting: want_grades(attempts),
-            analysis: ::Work::RecordRows.new(attempts).analysis,
+            analysis: ::Work::RecordRows.new(attempts, stores).analysis,
             count: attempts.size
         end
 
@@ -59,8 +58,8 @@ module Web
           attempt = attempt_to_read
           content_type "application/pdf"
           Pdf::ScoreSheet.new(
-            GradeSheet.of(attempt),
-            name: Store::Users.new.find(attempt.trainee_id).name,
+            GradeSheet.of(attempt, stores),
+            name: stores.users.find(attempt.trainee_id).name,
             exam: exam_of(attempt),
             date: when_words(attempt.submitted_at)
           ).render
@@ -71,14 +70,14 @@ module Web
           page :"records/report",
             title: "Field report",
             attempt: attempt,
-            view: ReportView.new(GradeSheet.of(attempt), Store::Users.new.find(attempt.trainee_id).name)
+            view: ReportView.new(GradeSheet.of(attempt, stores), stores.users.find(attempt.trainee_id).name)
         end
 
         app.get("/attempts/:id/report.pdf") do
           attempt = attempt_to_read
           content_type "application/pdf"
           Pdf::FieldReport.new(
-            ReportView.new(GradeSheet.of(attempt), Store::Users.new.find(attempt.trainee_id).name)
+            ReportView.new(GradeSheet.of(attempt, stores), stores.users.find(attempt.trainee_id).name)
           ).render
         end
 
@@ -86,7 +85,7 @@ module Web
           attempt = attempt_taught
           headers "content-disposition" => "attachment; filename=\"attempt-#{attempt.id}.jsonl\"",
             "content-type" => "application/x-ndjson"
-          Store::Attempts.new.log(attempt).to_jsonl
+          stores.attempts.log(attempt).to_jsonl
         end
       end
 
@@ -100,7 +99,7 @@ module Web
               page(
                 :"classes/index",
                 title: "Classes",
-                rooms: Store::Classes.new.of(current_user),
+                rooms: stores.classes.of(current_user),
                 form: ClassForm.new,
                 import_error: "Choose a file first."
               )

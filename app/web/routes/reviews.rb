@@ -7,27 +7,27 @@ module Web
       def self.registered(app)
         app.get("/review") do
           need_instructor!
-          Store::Exams.new.of(current_user).select(&:open?).each { |exam| tick(exam) }
-          list = Store::Attempts.new.to_review(current_user)
+          stores.exams.of(current_user).select(&:open?).each { |exam| tick(exam) }
+          list = stores.attempts.to_review(current_user)
           waiting = want_grades(list)
           page :"review/index",
             title: "Review",
             attempts: list,
-            standings: Store::Grades.new.standings(list),
+            standings: stores.grades.standings(list),
             waiting: waiting,
-            count: Store::Attempts.new.count_to_review(current_user),
-            exams: Store::Exams.new.of(current_user).to_h { |exam| [exam.id, exam] }
+            count: stores.attempts.count_to_review(current_user),
+            exams: stores.exams.of(current_user).to_h { |exam| [exam.id, exam] }
         end
 
         app.post("/attempts/:id/override") do
           attempt = attempt_taught
           halt 404 unless attempt.over?
-          form = OverrideForm.new(params, Store::Grades.new.computed(attempt))
+          form = OverrideForm.new(params, stores.grades.computed(attempt))
           unless form.valid?
             status 422
             next show_result(attempt, form)
           end
-          Store::Grades.new.override(
+          stores.grades.override(
             attempt,
             current_user,
             line: form[:line],
@@ -42,7 +42,7 @@ module Web
 
         app.post("/attempts/:id/comment") do
           attempt = attempt_taught
-          Store::Attempts.new.comment(attempt, params[:comment].to_s.strip[0, 2000])
+          stores.attempts.comment(attempt, params[:comment].to_s.strip[0, 2000])
           audit "commented", "attempt #{attempt.id}"
           flash "The comment is kept; the trainee sees it with the result."
           redirect "/attempts/#{attempt.id}/result"
@@ -52,7 +52,7 @@ module Web
         app.post("/attempts/:id/retest") do
           attempt = attempt_taught
           halt 404 unless second_attempt?(attempt) || missed?(attempt)
-          again = Store::Attempts.new.create_retest(attempt, rand(1..999_999))
+          again = stores.attempts.create_retest(attempt, rand(1..999_999))
           audit "gave a second attempt", "attempt #{again.id}", "after attempt #{attempt.id}"
           flash(
             if missed?(attempt)
@@ -70,7 +70,7 @@ module Web
       def self.regrade(app)
         app.get("/exams/:id/regrade") do
           exam = exam_of_mine
-          job = params[:job] && Store::Jobs.new.find_for(current_user, whole(:job))
+          job = params[:job] && stores.jobs.find_for(current_user, whole(:job))
           tried = job&.kind == "regrade" && job.data[:exam_id] == exam.id && job.result
           policy = tried ? Nurv::Grading::Policy.new(job.data[:policy]) : exam.policy
           show_regrade(exam, PolicyForm.of(policy), tried ? tried[:changes] : nil)
@@ -87,8 +87,8 @@ module Web
           policy = Nurv::Grading::Policy.new({**form.data, procedures: exam.policy.procedures})
           set_to_work "regrade", exam_id: exam.id, policy: policy.data unless params[:apply]
 
-          Store::Exams.new.change_policy(exam, policy)
-          want_grades(Store::Attempts.new.of_exam(exam))
+          stores.exams.change_policy(exam, policy)
+          want_grades(stores.attempts.of_exam(exam))
           audit "changed the policy", "exam #{exam.id}", exam.title
           flash "The policy is changed. Results are graded by it from now on."
           redirect "/exams/#{exam.id}"

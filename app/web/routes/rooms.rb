@@ -25,7 +25,7 @@ module Web
         app.post("/exams/:id/pause") do
           exam = exam_of_mine
           halt 404 unless exam.open?
-          exam.paused? ? Store::Exams.new.resume(exam, wall_ms) : Store::Exams.new.pause(exam, wall_ms)
+          exam.paused? ? stores.exams.resume(exam, wall_ms) : stores.exams.pause(exam, wall_ms)
           audit exam.paused? ? "let go on" : "paused", "exam #{exam.id}"
           flash exam.paused? ? "All clocks go on." : "All clocks stand still."
           redirect "/exams/#{exam.id}/room"
@@ -52,7 +52,7 @@ module Web
             next page(:"exams/extend", title: "More time · #{exam.title}", exam: exam, benches: benches, form: form)
           end
           chosen = form.some? ? benches.select { |attempt| form.chosen?(attempt) } : benches
-          count = Store::Attempts.new.extend_time(chosen, form.minutes)
+          count = stores.attempts.extend_time(chosen, form.minutes)
           audit "gave more time", "exam #{exam.id}", "#{form.minutes} minutes, #{count} benches"
           everybody = count == benches.size
           whose = everybody ? "every bench that is not handed in (#{count})" : "#{count} of #{benches.size} benches"
@@ -63,9 +63,9 @@ module Web
         app.post("/attempts/:id/extend") do
           attempt = attempt_taught
           minutes = whole(:minutes).clamp(1, 120)
-          given = Store::Attempts.new.extend_time([attempt], minutes)
+          given = stores.attempts.extend_time([attempt], minutes)
           audit "gave more time", "attempt #{attempt.id}", "#{minutes} minutes"
-          name = Store::Users.new.find(attempt.trainee_id).name
+          name = stores.users.find(attempt.trainee_id).name
           flash(
             if given.positive?
               "#{minutes} minutes more for #{name}."
@@ -93,7 +93,7 @@ module Web
         app.post("/exams/:id/close") do
           exam = exam_of_mine
           halt 404 unless exam.open?
-          absent = Store::Exams.new.close(exam, wall_ms)
+          absent = keeper.close(exam, wall_ms)
           audit "closed", "exam #{exam.id}", exam.title
           left_out = " #{absent} benches never begun stay out of marks and analysis." if absent.positive?
           flash "#{exam.title} is closed.#{left_out}"
@@ -107,7 +107,7 @@ module Web
           page :"exams/practice",
             title: "Practice room",
             wide: true,
-            benches: room_view(Store::Attempts.new.practising(current_user, progress: true))
+            benches: room_view(stores.attempts.practising(current_user, progress: true))
         end
 
         # A bench as its trainee sees it, to be looked at only.
@@ -121,7 +121,7 @@ module Web
             attempt: attempt,
             screen: bench_screen(attempt),
             sheet: TruthSheet.new(attempt.variant.station, seed: attempt.seed),
-            name: Store::Users.new.find(attempt.trainee_id).name
+            name: stores.users.find(attempt.trainee_id).name
         end
 
         app.get("/attempts/:id/watch/scene") do
@@ -136,7 +136,7 @@ module Web
           attempt = attempt_taught
           halt 404 unless attempt.practice? && attempt.started?
           data = InjectForm.new(params).data
-          Store::LiveBench.of(attempt).intervene(
+          keeper.of(attempt).intervene(
             attempt,
             data,
             id: "inject-#{params[:action_id].to_s[0, 60]}",

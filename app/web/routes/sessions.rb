@@ -4,23 +4,16 @@ module Web
   module Routes
     # The one door: signing in, joining a class, and out again.
     module Sessions
-      REMEMBERED = "nurv.door"
-
       def self.registered(app)
         app.get("/sign-in") do
-          redirect "/setup" unless Store::Users.new.any?
-          show_door DoorForm.new(
-            {
-              "as" => params[:as],
-              "code" => params[:code],
-              **remembered_door.except(*("code" if params[:code]))
-            }
-          )
+          redirect "/setup" unless stores.users.any?
+          known = remembered_door.except(*("code" if params[:code]))
+          show_door DoorForm.new({"as" => params[:as], "code" => params[:code], **known}, stores)
         end
 
         # What a QR code and a card lead to.
         app.get("/c/:code") do
-          form = DoorForm.new({"code" => params[:code], **remembered_door.slice("login")})
+          form = DoorForm.new({"code" => params[:code], **remembered_door.slice("login")}, stores)
           show_door(form)
         end
 
@@ -28,15 +21,15 @@ module Web
         app.get("/join") { redirect "/sign-in" }
 
         app.post("/sign-in") do
-          form = DoorForm.new(params)
+          form = DoorForm.new(params, stores)
           tried = no_guessing!(form.account, known: known_device.knows?(form.meant))
           user = form.enter
           unless user
-            Store::Tries.new.right(tried) if form.unknown?
+            stores.tries.right(tried) if form.unknown?
             status 422
             next show_door(form)
           end
-          Store::Tries.new.right(tried)
+          stores.tries.right(tried)
           sign_in!(user)
           remember_door(form)
           redirect(user.instructor? ? "/today" : "/work")
@@ -44,7 +37,7 @@ module Web
 
         app.post("/sign-out") do
           sign_out!
-          response.delete_cookie(REMEMBERED, path: "/")
+          response.delete_cookie(Helpers::Doors::REMEMBERED, path: "/")
           redirect "/sign-in"
         end
 
@@ -60,13 +53,13 @@ module Web
         app.post("/pin") do
           need_trainee!
           tried = no_guessing!(current_user.name)
-          form = PinForm.new(params, ->(pin) { Store::Users.new.pin?(current_user, pin) })
+          form = PinForm.new(params, ->(pin) { stores.users.pin?(current_user, pin) })
           unless form.valid?
             status 422
             next page(:"sessions/pin", title: "Your PIN", form: form)
           end
-          Store::Tries.new.right(tried)
-          Store::Users.new.change_password(current_user, form[:pin], keep: session["token"])
+          stores.tries.right(tried)
+          stores.users.change_password(current_user, form[:pin], keep: session["token"])
           flash "Your PIN is changed. Other devices are signed out."
           redirect "/work"
         end

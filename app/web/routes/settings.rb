@@ -6,24 +6,24 @@ module Web
     module Settings
       def self.registered(app)
         app.get("/setup") do
-          redirect "/sign-in" if Store::Users.new.any?
-          Store::SetupCode.current
-          page :"settings/setup", title: "First instructor", form: SetupForm.new({}, Store::Users.new)
+          redirect "/sign-in" if stores.users.any?
+          stores.setup_code.current
+          page :"settings/setup", title: "First instructor", form: SetupForm.new({}, stores)
         end
 
         # Only while nobody is there at all, and only for who can read the server's own words.
         app.post("/setup") do
-          users = Store::Users.new
+          users = stores.users
           redirect "/sign-in" if users.any?
           tried = no_guessing!("setup")
-          form = SetupForm.new(params, users)
+          form = SetupForm.new(params, stores)
           user = form.valid? && users.create_first(name: form[:name], login: form[:login], password: form[:password])
           unless user
             status 422
             next page(:"settings/setup", title: "First instructor", form: form)
           end
-          Store::Tries.new.right(tried)
-          Store::SetupCode.forget
+          stores.tries.right(tried)
+          stores.setup_code.forget
           sign_in!(user)
           redirect "/today"
         end
@@ -36,7 +36,7 @@ module Web
           zone = TZInfo::Timezone.all_identifiers.include?(params[:time_zone].to_s) ? params[:time_zone] : nil
           next show_settings(problem: "Enter a time zone as Area/City, like Atlantic/Azores, or UTC.") unless zone
 
-          Store::Users.new.prefer(current_user, units: units, time_zone: zone)
+          stores.users.prefer(current_user, units: units, time_zone: zone)
           flash "Kept."
           redirect "/settings"
         end
@@ -51,7 +51,7 @@ module Web
           form = PolicyForm.new(params)
           next show_settings(policy: form) unless form.valid?
 
-          Store::Policies.new.create(current_user, form.policy)
+          stores.policies.create(current_user, form.policy)
           audit "made a policy", "policies", form[:name]
           flash "#{form[:name]} can be chosen when you set up an exam."
           redirect "/settings"
@@ -70,7 +70,7 @@ module Web
             status 422
             next show_procedure(procedure, form)
           end
-          Store::Policies.new.change_procedure(current_user, procedure.id, form.overlay)
+          stores.policies.change_procedure(current_user, procedure.id, form.overlay)
           audit "changed a procedure", "procedure #{procedure.id}", form[:label]
           flash "Kept. Exams set up and stations given from now on use it."
           redirect "/settings/procedures/#{procedure.id}"
@@ -81,7 +81,7 @@ module Web
         app.post("/settings/accounts") do
           need_instructor!
           halt 404 unless current_user.admin
-          users = Store::Users.new
+          users = stores.users
           form = AccountForm.new(params, users)
           next show_settings(account: form) unless form.valid?
 
@@ -93,7 +93,7 @@ module Web
 
         app.post("/settings/password") do
           need_instructor!
-          users = Store::Users.new
+          users = stores.users
           tried = no_guessing!(current_user.name)
           unless users.authenticate(current_user.login, params[:now])
             next show_settings(problem: "The password you have now is not that one.")
@@ -102,7 +102,7 @@ module Web
             next show_settings(problem: "A password has at least eight characters.")
           end
 
-          Store::Tries.new.right(tried)
+          stores.tries.right(tried)
           users.change_password(current_user, params[:password], keep: session["token"])
           audit "changed their password", "user #{current_user.id}"
           flash "The password is changed. Other devices are signed out."
@@ -113,7 +113,7 @@ module Web
           need_instructor!
           page :"settings/audit",
             title: "Audit log",
-            rows: Store::Audits.new.of(current_user.admin ? nil : current_user, whole(:page))
+            rows: stores.audits.of(current_user.admin ? nil : current_user, whole(:page))
         end
       end
     end

@@ -7,7 +7,7 @@ module Web
       def self.registered(app)
         app.get("/stations") do
           need_instructor!
-          rows = Store::Stations.new.of(current_user)
+          rows = stores.stations.of(current_user)
           query = params[:q].to_s.strip.downcase
           unless query.empty?
             rows =
@@ -20,25 +20,25 @@ module Web
 
         app.get("/stations/:id") do
           row = station_of_mine
-          show_station(row, AssignForm.new(params, Store::Classes.new.trainees_of(current_user)))
+          show_station(row, AssignForm.new(params, stores.classes.trainees_of(current_user)))
         end
 
         app.post("/stations/:id/assign") do
           row = station_of_mine
-          form = AssignForm.new(params, Store::Classes.new.trainees_of(current_user))
+          form = AssignForm.new(params, stores.classes.trainees_of(current_user))
           unless form.valid?
             status 422
             next show_station(row, form)
           end
           attempt =
-            Store::Attempts.new.create(
+            stores.attempts.create(
               station_row: row,
               instructor: current_user,
               trainee: form.trainee,
               mode: form.mode,
               seed: form.seed,
               policy: usual_policy,
-              room: Store::Classes.new.shared(current_user, form.trainee)
+              room: stores.classes.shared(current_user, form.trainee)
             )
           audit "assigned", "attempt #{attempt.id}", "#{row.title} to #{form.trainee.name}, #{form.mode}"
           flash "#{row.title} given to #{form.trainee.name} as #{form.mode}."
@@ -49,14 +49,14 @@ module Web
         app.post("/stations/:id/try") do
           row = station_of_mine
           attempt =
-            Store::Attempts.new.create(
+            stores.attempts.create(
               station_row: row,
               instructor: current_user,
               trainee: current_user,
               mode: "practice",
               seed: 1
             )
-          Store::Attempts.new.begin(attempt, wall_ms)
+          stores.attempts.begin(attempt, wall_ms)
           redirect "/attempts/#{attempt.id}/bench"
         end
       end

@@ -44,11 +44,16 @@ class House
     @found << Named.new(path: @path, line: node.location.start_line, written: written, full: full(written, nesting))
   end
 
-  # The first segment is looked for outwards, the rest of the name from there.
+  # The first segment is looked for outwards and then among ancestors, the rest of the name from there.
   def full(written, nesting)
     first, *rest = written.delete_prefix("::").split("::")
-    home = nesting.find { |scope| Object.const_get(scope).const_defined?(first, false) }
+    home = written.start_with?("::") ? nil : home_of(first, nesting.map { |scope| Object.const_get(scope) })
     found = [*home, first, *rest].join("::")
     Object.const_defined?(found) ? found : nil
+  end
+
+  def home_of(name, scopes)
+    holds = ->(scope) { scope != Object && scope.const_defined?(name, false) }
+    (scopes.find(&holds) || scopes.first&.ancestors&.find(&holds))&.name
   end
 end

@@ -9,10 +9,11 @@ module Web
 
     attr_reader :room, :user, :near
 
-    def initialize(raw, classes = Store::Classes.new, users = Store::Users.new)
+    # @param stores [Store::Cabinet]
+    def initialize(raw, stores)
       super(raw)
-      @classes = classes
-      @users = users
+      @classes = stores.classes
+      @users = stores.users
       @near = []
     end
 

@@ -68,8 +68,10 @@ module Web
     Thing = Struct.new(:id, :label, :text, :seen, :noted, keyword_init: true)
 
     # The bench of a running attempt, with its next two seconds.
-    def self.live(attempt, wall_ms)
-      bench = Store::LiveBench.of(attempt)
+    #
+    # @param keeper [Benches::Keeper]
+    def self.live(attempt, wall_ms, keeper)
+      bench = keeper.of(attempt)
       now_ms = attempt.clock_ms(wall_ms)
       bench.look do |span|
         new(

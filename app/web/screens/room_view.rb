@@ -65,7 +65,7 @@ module Web
         step: step_words(progress, procedure, attempt),
         share: running ? progress.share(procedure) : 0,
         left_ms: running && attempt.left_ms(@wall_ms),
-        last: last_words(progress),
+        last: last_words(progress, attempt.station.catalog),
         alarm: alarm(progress, attempt),
         harmful: progress.alarms.size,
         stuck: running && !attempt.paused? && idle_ms(progress, attempt) > STUCK_MS,
@@ -75,25 +75,26 @@ module Web
 
     def step_words(progress, procedure, attempt)
       return "handed in" if attempt.status == "submitted"
-      return Helpers::Pages::STATUS_WORDS.fetch(attempt.status).downcase unless attempt.started?
+      return StatusWords.named(attempt.status).downcase unless attempt.started?
 
       progress.next_step(procedure)&.title || "report"
     end
 
     def idle_ms(progress, attempt) = attempt.clock_ms(@wall_ms) - (progress.last ? progress.last[:at_ms] : 0)
 
-    def last_words(progress) =
-      progress.last &&
-        "#{Nurv::Units.clock(progress.last[:at_ms] / 1000.0)} #{last_act(progress)}"
+    def last_words(progress, catalog)
+      return unless progress.last
 
-    def last_act(progress) = ActWords.of(Nurv::Bench::Action.new(progress.last), CATALOG)
+      action = Nurv::Bench::Action.new(progress.last)
+      "#{Nurv::Units.clock(action.time_s)} #{ActWords.of(action, catalog)}"
+    end
 
     # The newest harmful act, while it is fresh.
     def alarm(progress, attempt)
       at_ms, mistake = progress.alarms.last
       return unless at_ms && attempt.started? && attempt.clock_ms(@wall_ms) - at_ms < 120_000
 
-      CATALOG.mistakes.fetch(mistake.to_sym).name
+      attempt.station.catalog.mistakes.fetch(mistake.to_sym).name
     end
   end
 end

@@ -27,6 +27,12 @@ module Web
       protected: ["The supply", {"yes" => "is protected", "no" => "is not protected"}]
     }.freeze
 
+    # @param catalog [Nurv::Catalog]
+    def initialize(raw, catalog)
+      super(raw)
+      @catalog = catalog
+    end
+
     def chosen(name) = CHOICES[name][1].then { |choices| choices.key?(self[name]) ? self[name] : choices.keys.first }
 
     # @return [Boolean] every part of the prediction is made
@@ -46,7 +52,7 @@ module Web
             check_valve_2: chosen(:check_valve_2),
             relief_valve: chosen(:relief_valve)
           ),
-          CATALOG
+          @catalog
         ).outcome
     end
 

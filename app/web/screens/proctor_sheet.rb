@@ -12,9 +12,11 @@ module Web
 
     attr_reader :attempt
 
-    def initialize(attempt)
+    # @param attempt [Store::Attempt]
+    # @param stores [Store::Cabinet]
+    def initialize(attempt, stores)
       @attempt = attempt
-      @log = Store::Attempts.new.log(attempt)
+      @log = stores.attempts.log(attempt)
     end
 
     def procedure = @procedure ||= attempt.grading_policy.adjust(attempt.station.procedure_named(field(:procedure)))

@@ -10,22 +10,28 @@ module Web
     private_constant :CACHE, :LOCK
 
     # The replay of what was handed in does not change, so it is kept warm; it may be thrown away at any time.
-    def self.of(attempt)
+    #
+    # @param attempt [Store::Attempt]
+    # @param stores [Store::Cabinet]
+    def self.of(attempt, stores)
       kept =
         LOCK.synchronize do
           CACHE.shift if CACHE.size > 12
-          CACHE[[attempt.id, attempt.last_seq]] ||= Recording.new(attempt)
+          CACHE[[attempt.id, attempt.last_seq]] ||= Recording.new(attempt, stores.attempts)
         end
-      new(attempt, kept)
+      new(attempt, kept, stores.grades)
     end
 
     # Log and replay, shared by all who look at it.
     class Recording
       attr_reader :log
 
-      def initialize(attempt)
+      # @param attempt [Store::Attempt]
+      # @param attempts [Store::Attempts]
+      def initialize(attempt, attempts)
         @attempt = attempt
-        @log = Store::Attempts.new.log(attempt)
+        @attempts = attempts
+        @log = attempts.log(attempt)
         @variant = attempt.variant
         @lock = Mutex.new
       end
@@ -44,7 +50,7 @@ module Web
       def replay = @replay ||= Nurv::Bench::Replay.new(@variant, log)
 
       def kept_span
-        seq, text, = Store::Attempts.new.snapshot(@attempt)
+        seq, text, = @attempts.snapshot(@attempt)
         Nurv::Bench::Span.new(@variant, Nurv::Bench::Snapshot.load(text)) if seq == log.size
       rescue JSON::ParserError, TypeError, NoMethodError, ArgumentError, KeyError
         nil
@@ -53,16 +59,19 @@ module Web
 
     attr_reader :attempt
 
-    def initialize(attempt, recording)
+    # @param recording [Recording]
+    # @param grades [Store::Grades]
+    def initialize(attempt, recording, grades)
       @attempt = attempt
       @recording = recording
+      @grades = grades
     end
 
     def log = @recording.log
 
-    def computed = @computed ||= Store::Grades.new.computed(attempt)
+    def computed = @computed ||= @grades.computed(attempt)
 
-    def overrides = @overrides ||= Store::Grades.new.overrides(attempt).to_h { |item| [item.line, item] }
+    def overrides = @overrides ||= @grades.overrides(attempt).to_h { |item| [item.line, item] }
 
     # The grade that stands: as computed, with what the instructor overrode laid over it.
     def grade = @grade ||= computed.overridden(overrides.transform_values(&:earned))

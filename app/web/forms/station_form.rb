@@ -54,7 +54,8 @@ module Web
         "meter_reading" => data.dig(:meter, :reading).to_s
       }
       station.springs_psid.merge(station.openings_psid).each { |part, value| raw["n_#{part}"] = words(value) }
-      new(raw.merge(fault_rows(data[:faults] || []), "carried" => JSON.generate(carried(data))), station.assembly)
+      raw.merge!(fault_rows(data[:faults] || []), "carried" => JSON.generate(carried(data)))
+      new(raw, station.assembly, station.catalog)
     end
 
     def self.carried(data)
@@ -84,8 +85,11 @@ module Web
     def self.words(value) = value.is_a?(Hash) ? "#{value[:from]} to #{value[:to]}" : format("%g", value)
 
     # A healthy one to start from.
-    def self.fresh(assembly)
-      kind = CATALOG.procedures.values.find { |procedure| procedure.assembly == assembly.id }
+    #
+    # @param assembly [Nurv::Equipment::Assembly]
+    # @param catalog [Nurv::Catalog]
+    def self.fresh(assembly, catalog)
+      kind = catalog.procedures.values.find { |procedure| procedure.assembly == assembly.id }
       raw = {
         "title" => "",
         "assembly" => assembly.id.to_s,
@@ -113,14 +117,16 @@ module Web
         "debris" => []
       }
       assembly.springs_psid.merge(assembly.openings_psid).each { |part, value| raw["n_#{part}"] = words(value) }
-      new(raw, assembly)
+      new(raw, assembly, catalog)
     end
 
-    attr_reader :assembly
+    attr_reader :assembly, :catalog
 
-    def initialize(raw, assembly)
+    # @param catalog [Nurv::Catalog] what there is to choose from
+    def initialize(raw, assembly, catalog)
       super(raw)
       @assembly = assembly
+      @catalog = catalog
     end
 
     def rows = [FEWEST_ROWS, @raw.keys.grep(/\Afault_\d+\z/).size + 1].max
@@ -195,8 +201,6 @@ module Web
     rescue JSON::ParserError
       nothing
     end
-
-    def catalog = CATALOG
 
     def identifier =
       self[:title].downcase.gsub(/[^a-z0-9]+/, "_").delete_suffix("_").then { |id| id.empty? ? "station" : id[0, 80] }

@@ -1,8 +1,8 @@
 # frozen_string_literal: true
 
-module Store
+module Benches
   # The demo: an island water trust, its training room, a class with an exam behind it and one running.
-  module Demo
+  class Demo
     INSTRUCTOR = {
       role: "instructor",
       name: "Maren Vosk",
@@ -36,35 +36,58 @@ module Store
       ->(acts) { acts.reject { |act| act[:topic] == "shutdown" } }
     ].freeze
 
-    module_function
+    # @param stores [Store::Cabinet]
+    # @param benches [Keeper]
+    def initialize(stores, benches)
+      @stores = stores
+      @benches = benches
+    end
 
     # Puts the demo in if the database is empty; doing it again changes nothing.
     def seed
-      return if DB[:users].any?
+      return if @stores.users.any?
 
-      DB.transaction do
-        users = Users.new
+      @stores.database.transaction do
+        users = @stores.users
         @maren = users.create(**INSTRUCTOR)
         users.prefer(@maren, units: "psi", time_zone: "Atlantic/Azores")
         @trainees =
           TRAINEES.map do |name, login, pin|
             users.create(role: "trainee", name: name, login: login, password: pin, card_pin: pin)
           end
-        stations = Stations.new
-        Dir[File.join(Nurv::Catalog::ROOT, "demo/stations/*.yml")].sort.each do |path|
-          stations.create(@maren, File.read(path))
-        end
+        stations = @stores.stations
+        Nurv::Catalog.demo_files.each { |path| stations.create(@maren, File.read(path)) }
         @rows = stations.of(@maren).to_h { |row| [row.station.id, row] }
-        @room = Classes.new.create(@maren, "Gull Point testers, autumn")
-        @trainees.each { |trainee| Classes.new.add(@room, trainee) }
+        @room = @stores.classes.create(@maren, "Gull Point testers, autumn")
+        @trainees.each { |trainee| @stores.classes.add(@room, trainee) }
         practice
         mock_exam
         running_exam
       end
     end
 
+    # An attempt worked as far as a share of what a correct tester does, with a slip.
+    #
+    # @param slip [Proc] from acts to acts, as hashes
+    # @param share [Float] 0..1
+    def play(attempt, slip: SLIPS.first, share: 1.0)
+      attempts = @stores.attempts
+      log = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
+      acts = slip.call(log.map(&:to_h))
+      acts = acts.first((acts.size * share).ceil)
+      now = Clock.wall_ms
+      attempt = attempts.begin(attempt, now)
+      @benches.of(attempt).take_over(attempt, acts.map { |act| Nurv::Bench::Action.new(act) })
+      @stores
+        .database[:attempts]
+        .where(id: attempt.id)
+        .update(anchor_wall_ms: now - acts.last[:at_ms] - 4_000, anchor_sim_ms: 0)
+    end
+
+    private
+
     def practice
-      attempts = Attempts.new
+      attempts = @stores.attempts
       give = ->(trainee, station, mode, seed) do
         attempts.create(
           station_row: @rows.fetch(station),
@@ -87,22 +110,23 @@ module Store
 
     def mock_exam
       exam = exam("Mock exam", %i[ferry_quay boat_yard])
-      Attempts
-        .new
+      @stores.attempts
         .of_exam(exam)
         .each do |attempt|
           person = @trainees.index { |trainee| trainee.id == attempt.trainee_id }
           play(attempt, slip: SLIPS[(person + attempt.position) % SLIPS.size])
         end
-      Exams.new.close(exam, Clock.wall_ms)
-      DB[:attempts].where(exam_id: exam.id, position: 0).update(status: "published", published_at: Clock.now)
+      @benches.close(exam, Clock.wall_ms)
+      @stores
+        .database[:attempts]
+        .where(exam_id: exam.id, position: 0)
+        .update(status: "published", published_at: Clock.now)
     end
 
     def running_exam
       exam = exam("Autumn certification", %i[rp_drawn dc_masked])
       # The first two have not begun, since practice is shut for who sits in an exam.
-      Attempts
-        .new
+      @stores.attempts
         .of_exam(exam)
         .select { |attempt| attempt.position.zero? }
         .drop(2)
@@ -113,8 +137,8 @@ module Store
     end
 
     def exam(title, stations)
-      exams = Exams.new
-      policies = Policies.new
+      exams = @stores.exams
+      policies = @stores.policies
       list =
         stations.map do |id|
           {station_id: @rows.fetch(id).id, title: @rows.fetch(id).title, body: @rows.fetch(id).body, pool: nil}
@@ -131,18 +155,6 @@ module Store
         )
       exams.open(exam, @trainees)
       exams.find(@maren, exam.id)
-    end
-
-    # An attempt worked as far as a share of what a correct tester does, with a slip.
-    def play(attempt, slip: SLIPS.first, share: 1.0)
-      attempts = Attempts.new
-      log = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
-      acts = slip.call(log.map(&:to_h))
-      acts = acts.first((acts.size * share).ceil)
-      now = Clock.wall_ms
-      attempt = attempts.begin(attempt, now)
-      LiveBench.of(attempt).take_over(attempt, acts.map { |act| Nurv::Bench::Action.new(act) })
-      DB[:attempts].where(id: attempt.id).update(anchor_wall_ms: now - acts.last[:at_ms] - 4_000, anchor_sim_ms: 0)
     end
   end
 end

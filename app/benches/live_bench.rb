@@ -1,10 +1,9 @@
 # frozen_string_literal: true
 
-module Store
+module Benches
   # The bench of an attempt as it stands, kept warm between requests. May be thrown away at any time: log or snapshot
   # bring it back to the last bit.
   class LiveBench
-    KEPT = 300
     # Steps of the water kept at hand while nobody does anything, and for how long back.
     MOST_STEPS = 3_000
     KEPT_S = 60
@@ -13,34 +12,16 @@ module Store
     # Acts that are kept at hand to see how far the tester is.
     RECENT = 60
 
-    @benches = {}
-    @lock = Mutex.new
-
-    class << self
-      # @param attempt [Attempt]
-      # @return [LiveBench] brought up to the newest act on disk
-      def of(attempt)
-        bench =
-          @lock.synchronize do
-            @benches.shift if @benches.size >= KEPT && !@benches.key?(attempt.id)
-            kept = @benches.delete(attempt.id)
-            # A database put back from a copy may know less than what was kept here.
-            @benches[attempt.id] = (kept if kept && kept.seq <= attempt.last_seq) || new(attempt)
-          end
-        bench.catch_up(attempt)
-        bench
-      end
-
-      def forget_all = @lock.synchronize { @benches.clear }
-    end
-
     attr_reader :seq, :progress
 
-    def initialize(attempt)
+    # @param attempt [Store::Attempt]
+    # @param stores [Store::Cabinet]
+    def initialize(attempt, stores)
       @lock = Monitor.new
+      @stores = stores
       @variant = attempt.variant
       @policy = attempt.grading_policy
-      @store = Attempts.new
+      @store = stores.attempts
       @seq = 0
       @progress = Nurv::Grading::Progress.new
       @recent = []
@@ -74,11 +55,11 @@ module Store
     #
     # @param data [Hash] kind and fields
     # @param seen_ms [Integer] simulated time the tester saw
-    # @raise [Nurv::RefusedAction, Attempts::MovedOn]
+    # @raise [Nurv::RefusedAction, Store::Attempts::MovedOn]
     def act(attempt, data, id:, known_seq:, seen_ms:, wall_ms:)
       @lock.synchronize do
         return if @store.recorded?(attempt, id)
-        raise Attempts::MovedOn, "The bench has moved on in another window." unless known_seq == @seq
+        raise Store::Attempts::MovedOn, "The bench has moved on in another window." unless known_seq == @seq
         if @seq >= MOST_ACTS && data[:kind] != "submit"
           raise Nurv::RefusedAction,
             "This bench has #{Nurv::Bench::Log::MOST} acts behind it, which is all it takes. Hand in."
@@ -151,7 +132,7 @@ module Store
         seen: seen_wall_ms && {seen_wall_ms: seen_wall_ms, needle_psid: after.needle_at(action.time_s)}
       )
       go_on(action, after, progress)
-      Grades.new.want([@store.find(attempt.id)]) if action.kind == :submit
+      @stores.grades.want([@store.find(attempt.id)]) if action.kind == :submit
     end
 
     # How far the tester is after this act.
@@ -190,7 +171,7 @@ module Store
       private_constant :CACHE, :LOCK
 
       def self.state(variant)
-        key = [variant.station.data, variant.seed]
+        key = [variant.station.catalog.object_id, variant.station.data, variant.seed]
         LOCK.synchronize { CACHE[key] } ||
           Nurv::Bench::Opening
             .new(variant)
