@@ -1,12 +1,15 @@
 # Readable beats short: a line that has to be scrolled for is not read. Held here for every kind of file we write.
 RSpec.describe "The width of a line" do
   root = File.expand_path("../..", __dir__)
-  written = Dir.glob("{app,bin,config,data,lib,public/css,public/js,spec}/**/*", base: root)
+  written = Dir.glob("{app,bin,config,data,deploy,lib,public/css,public/js,spec}/**/*", base: root)
     .select { |path| File.file?(File.join(root, path)) }
     .reject { |path| path.include?("/vendor/") || path.start_with?("spec/fixtures") }
   kinds = {
     "Ruby" => /\.(rb|ru|rake)\z/,
     "commands" => %r{\Abin/[^.]+(\.sh)?\z},
+    "views" => /\.erb\z/,
+    "data" => /\.yml\z/,
+    "configurations" => %r{\Adeploy/},
     "styles" => /\.css\z/,
     "scripts of the page" => /\.js\z/
   }
