@@ -36,6 +36,8 @@ module Web
       relief_valve: "r"
     }.freeze
 
+    WATCHED = {air_inlet: "air inlet", relief_port: "relief port"}.freeze
+
     # Marks and numerals of the analogue face never change, so they are drawn once.
     DIAL =
       begin
@@ -127,7 +129,7 @@ module Web
           seq: seq,
           now_ms: now_ms,
           left_ms: left_ms,
-          paused: (attempt.respond_to?(:paused?) && attempt.paused?) || nil
+          paused: attempt.paused? || nil
         ).compact
       )
 
@@ -178,8 +180,8 @@ module Web
 
     def poppet = frames[:poppet]&.first&.last.to_f
 
-    # What is to be watched at this assembly besides the gauge.
-    def watched_thing = air_inlet_x ? [:air_inlet, "air inlet"] : (relief_x && [:relief_port, "relief port"])
+    # What is to be watched at this assembly besides the gauge, and its name.
+    def watched_thing = sight.watched && [sight.watched, WATCHED.fetch(sight.watched)]
 
     def watching_words = (state.watching == :gauge) ? "gauge" : watched_thing.last
 
@@ -225,25 +227,21 @@ module Web
 
     # --- eyes and voice
 
+    def sight = @sight ||= Nurv::Bench::Sight.new(station, state)
+
     def things
-      ids = WORDS::LOOKS.keys - (assembly.components.include?(:relief_valve) ? [] : [:relief_port])
-      (ids | station.site.things.keys).map { |id| thing(id, station.site.things[id]) }
+      sight.things.map do |thing|
+        Thing.new(
+          id: thing.id,
+          label: thing.site&.label || WORDS::LOOKS[thing.id],
+          text: text_of(thing),
+          seen: thing.seen,
+          noted: thing.noted
+        )
+      end
     end
 
-    # A label and a needle are evidence enough; what is wrong with them is for the tester to see.
-    def thing(id, site)
-      text = station.finding_at(id)&.text unless %i[kit_label gauge_zero].include?(id)
-      unread = id == :plate && plate_unreadable? && state.looked.include?(:plate_corroded)
-      Thing.new(
-        id: id,
-        label: site&.label || WORDS::LOOKS[id],
-        text: unread ? "Corroded; nothing can be read. Clean it first." : text || site&.text || standard_text(id),
-        seen: unread || state.looked.include?(id),
-        noted: noted?(id)
-      )
-    end
-
-    def plate_unreadable? = station.plate_corroded? && !state.looked.include?(:plate_cleaned)
+    def plate_unreadable? = sight.plate_corroded?
 
     # What the needle shows with both ports open to air.
     def at_rest_psid = station.zero_error_psid
@@ -252,13 +250,12 @@ module Web
 
     def repairs? = station.repairs?
 
-    def repaired? = state.changes.any? { |change| change[:kind] == "repair" }
+    def repaired? = sight.repairs.any?
 
     def repaired_parts =
-      state
-        .changes
-        .select { |change| change[:kind] == "repair" }
-        .map { |change| Nurv::Equipment::Repair.words([change.values_at(:component, :action)], catalog.repairs) }
+      sight.repairs.map do |change|
+        Nurv::Equipment::Repair.words([change.values_at(:component, :action)], catalog.repairs)
+      end
 
     def parts_to_repair = (assembly.components + assembly.shutoff_valves).map { |part| [part, WORDS.part(part)] }
 
@@ -266,16 +263,12 @@ module Web
 
     def ways_to_repair = catalog.repairs.values
 
-    def noted?(thing) = state.findings.include?(thing.to_s)
+    def noted?(thing) = sight.noted?(thing)
 
-    def refused = station.finding_at(:permission)&.text
+    def refused = sight.refusal&.text
 
-    def people
-      station.site.people.values.map do |person|
-        said = person.topics.select { |topic| state.told.include?([person.id, topic.to_sym]) }
-        [person, person.topics - said, said]
-      end
-    end
+    # @return [Array<Array(Person, Array<String>, Array<String>)>] person, what is still to be said, what was
+    def people = sight.people.map(&:to_a)
 
     def says(topic) = WORDS::TOPICS.fetch(topic.to_sym)
 
@@ -333,18 +326,16 @@ module Web
 
     def components = assembly.components
 
-    # Every diagnosis that this sort of assembly can have, so that the list betrays nothing.
     def diagnoses
-      faults = catalog.faults.values.select { |fault| fault.applies_to?(assembly.id) }
-      names = faults.map { |fault| "#{fault.component}:#{fault.reason}" } + %w[supply:fluctuates site:must_not_test]
-      [["none:healthy", "Nothing wrong"]] + names.uniq.map { |name| [name, Web.diagnosis_words(name)] }
+      Nurv::Reports::FieldReport
+        .diagnoses(assembly, catalog.faults.values)
+        .map { |name| [name, Web.diagnosis_words(name)] }
     end
 
     private
 
     # As this attempt's policy has it, with an instructor's labels and limits.
-    def adjusted(procedure) =
-      attempt.respond_to?(:grading_policy) ? attempt.grading_policy.adjust(procedure) : procedure
+    def adjusted(procedure) = attempt.grading_policy.adjust(procedure)
 
     def control(id, kind, x, y)
       position = state.rest_position(id)
@@ -361,8 +352,17 @@ module Web
     end
 
     def strainers
-      wrong = state.turned_hoses.map { |hose| kit.hoses[hose].name.downcase }
+      wrong = sight.turned_hoses.map { |hose| kit.hoses[hose].name.downcase }
       wrong.empty? ? "Strainers at the assembly's ends." : "Strainer at the kit's end: #{wrong.join(", ")}."
+    end
+
+    def text_of(thing)
+      case thing.shows
+      when :corroded then "Corroded; nothing can be read. Clean it first."
+      when :defect then thing.defect.text
+      when :site then thing.site.text
+      else standard_text(thing.id)
+      end
     end
 
     def standard_text(id)

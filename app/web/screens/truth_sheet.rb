@@ -64,7 +64,7 @@ module Web
 
     # The bench as a tester finds it.
     def scene
-      attempt = Scene.new(id: 0, station: @variant.station, mode: "practice")
+      attempt = Scene.new(id: 0, station: @variant.station)
       BenchScreen.new(
         attempt,
         Nurv::Bench::Span.new(@variant, Nurv::Bench::Opening.new(@variant).state),
@@ -74,8 +74,17 @@ module Web
       )
     end
 
-    # Stands in for an attempt where there is none.
-    Scene = Struct.new(:id, :station, :mode, keyword_init: true) { def exam? = false }
+    # Stands in for an attempt where there is none: a bench nobody works at.
+    Scene =
+      Struct.new(:id, :station, keyword_init: true) do
+        def mode = "practice"
+
+        def exam? = false
+
+        def paused? = false
+
+        def grading_policy = station.catalog.policies.fetch(:standard)
+      end
   end
 
   # @param name [String] like "check_valve_1:fouled"

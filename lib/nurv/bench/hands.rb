@@ -242,7 +242,7 @@ module Nurv
 
       def look(action)
         thing = action.name(:at)
-        unless @station.site.things.key?(thing) || Words::LOOKS.key?(thing)
+        unless Sight.thing?(@station, thing)
           raise RefusedAction, "There is no “#{thing}” to look at here."
         end
 
@@ -264,7 +264,7 @@ module Nurv
       def tell(action)
         person = @station.site.people[action.name(:person)]
         raise RefusedAction, "There is nobody called “#{action[:person]}” here." unless person
-        unless Words::TOPICS.key?(action.name(:topic))
+        unless Sight::TOPICS.include?(action.name(:topic))
           raise RefusedAction, "“#{action[:topic]}” is not something one would say here."
         end
 
@@ -310,7 +310,7 @@ module Nurv
 
       def find(action)
         thing = action.name(:finding)
-        unless @station.site.things.key?(thing) || Words::LOOKS.key?(thing) || thing == :permission
+        unless Sight.thing?(@station, thing) || thing == :permission
           raise RefusedAction, "There is no “#{thing}” to note a finding on."
         end
         raise RefusedAction, "That is noted already." if @state.findings.include?(thing.to_s)

@@ -44,6 +44,19 @@ module Nurv
           procedures.any? { |procedure| procedure.items.key?(field) }
       end
 
+      # What else a report may give as the cause, whatever the assembly.
+      CAUSES = %w[supply:fluctuates site:must_not_test].freeze
+
+      # Every diagnosis that this sort of assembly can have, so that the list betrays nothing.
+      #
+      # @param assembly [Equipment::Assembly]
+      # @param faults [Enumerable<Equipment::Fault>] all that are known
+      # @return [Array<String>] like "check_valve_1:fouled"; "none:healthy" first
+      def self.diagnoses(assembly, faults)
+        own = faults.select { |fault| fault.applies_to?(assembly.id) }
+        ["none:healthy", *own.map { |fault| "#{fault.component}:#{fault.reason}" }, *CAUSES].uniq
+      end
+
       attr_reader :fields, :procedure
 
       # @param procedure [Procedures::Procedure]
