@@ -120,7 +120,7 @@ module Benches
       @stores
         .database[:attempts]
         .where(exam_id: exam.id, position: 0)
-        .update(status: "published", published_at: Clock.now)
+        .update(status: Store::Status::PUBLISHED, published_at: Clock.now)
     end
 
     def running_exam

@@ -33,8 +33,8 @@ module Store
       comment
       last_seq
     ].freeze
-    STATES = %w[assigned started submitted published absent unbegun].freeze
-    EXAM_STATES = %w[draft open paused closed].freeze
+    STATES = (Status::ATTEMPT.names - [Status::LEFT]).freeze
+    EXAM_STATES = Status::EXAM.names
     MODES = %w[practice exam proctor].freeze
     TIMES = %i[created_at started_at submitted_at published_at].freeze
 
@@ -44,7 +44,7 @@ module Store
 
     # @return [String] a .tar.gz
     def pack(room)
-      attempts = @database[:attempts].where(class_id: room.id).exclude(status: "left").order(:id).all
+      attempts = @database[:attempts].where(class_id: room.id).exclude(status: Status::LEFT).order(:id).all
       io = StringIO.new("".b)
       Zlib::GzipWriter.wrap(io) do |gzip|
         Gem::Package::TarWriter.new(gzip) do |tar|
@@ -212,7 +212,7 @@ module Store
 
     # An exam that was running when it was exported is over here: nobody is at its benches.
     def restore_exam(owner, room, row)
-      status = (row[:status] == "draft") ? "draft" : "closed"
+      status = (row[:status] == Status::DRAFT) ? Status::DRAFT : Status::CLOSED
       @database[:exams].insert(
         title: row.fetch(:title).to_s[0, 80],
         seed: whole(row.fetch(:seed)),
@@ -270,8 +270,8 @@ module Store
         last_seq: log.size,
         **TIMES.to_h { |name| [name, time(row[name])] }
       }
-      running = row[:status] == "started"
-      over = running ? {status: "submitted", submitted_at: Clock.now} : {}
+      running = row[:status] == Status::STARTED
+      over = running ? {status: Status::SUBMITTED, submitted_at: Clock.now} : {}
       values.merge(over, created_at: values[:created_at] || Clock.now)
     end
 

@@ -89,14 +89,20 @@ module Store
 
     def limit_ms = (exam? && grading_policy.time_limit_min) ? grading_policy.time_limit_min * 60_000 : nil
 
-    def assigned? = status == "assigned"
+    def assigned? = status == Status::ASSIGNED
 
-    def started? = status == "started"
+    def started? = status == Status::STARTED
 
-    def over? = %w[submitted published].include?(status)
+    def submitted? = status == Status::SUBMITTED
+
+    def published? = status == Status::PUBLISHED
+
+    def left? = status == Status::LEFT
+
+    def over? = submitted? || published?
 
     # A trainee sees a practice result at once, an exam's when it is published.
-    def open_to_trainee? = mode == "practice" || status == "published"
+    def open_to_trainee? = mode == "practice" || published?
 
     # @return [Integer] simulated time now, ms since the start
     def clock_ms(wall_ms) = clock.at(wall_ms)

@@ -27,8 +27,8 @@ module Store
 
     # What is to be done first: benches begun, then exams in their order, then the rest, newest first.
     def of_trainee(user)
-      order = Hash.new(2).merge("started" => 0, "assigned" => 1)
-      with_names(@rows.where(trainee_id: user.id).exclude(status: "left").reverse(:id))
+      order = Hash.new(2).merge(Status::STARTED => 0, Status::ASSIGNED => 1)
+      with_names(@rows.where(trainee_id: user.id).exclude(status: Status::LEFT).reverse(:id))
         .sort_by
         .with_index do |attempt, index|
         [
@@ -46,7 +46,7 @@ module Store
         @rows
           .where(instructor_id: user.id)
           .where(exam_id: nil)
-          .exclude(status: "left")
+          .exclude(status: Status::LEFT)
           .exclude(trainee_id: user.id)
           .reverse(:id)
           .limit(limit)
@@ -61,7 +61,7 @@ module Store
 
     # What one person has and had in a class.
     def of_member(room, user) =
-      with_names(@rows.where(class_id: room.id, trainee_id: user.id).exclude(status: "left").reverse(:id))
+      with_names(@rows.where(class_id: room.id, trainee_id: user.id).exclude(status: Status::LEFT).reverse(:id))
 
     # Those of these numbers that are this person's, as trainee or instructor.
     def of_ids(user, ids) =
@@ -75,7 +75,7 @@ module Store
     #
     # @return [Array<Integer>]
     def damaged(user)
-      own = @rows.where(instructor_id: user.id).exclude(status: "left")
+      own = @rows.where(instructor_id: user.id).exclude(status: Status::LEFT)
       # Attempts share their stations and policies, so there is little to read.
       kept = own.select(:station_body, :policy_body, :policy).distinct.all
       bad = kept.reject { |row| Attempt.new(row, @stores.catalog).sound? }
@@ -88,7 +88,7 @@ module Store
     def practising(user, progress: false) =
       with_names(
         @rows
-          .where(instructor_id: user.id, mode: "practice", status: "started")
+          .where(instructor_id: user.id, mode: "practice", status: Status::STARTED)
           .exclude(trainee_id: user.id)
           .reverse(:seen_wall_ms)
           .limit(40),
@@ -100,10 +100,10 @@ module Store
     def retests_of(attempt) = with_names(@rows.where(retest_of: attempt.id).order(:id))
 
     # Every bench at work under exam conditions, whoever's.
-    def under_exam = @rows.where(mode: "exam", status: "started").map { |row| wrap(row) }
+    def under_exam = @rows.where(mode: "exam", status: Status::STARTED).map { |row| wrap(row) }
 
     # @return [Boolean] this person is in an exam right now
-    def examined?(user) = @rows.where(trainee_id: user.id, mode: "exam", status: "started").any?
+    def examined?(user) = @rows.where(trainee_id: user.id, mode: "exam", status: Status::STARTED).any?
 
     def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, room: nil)
       find(
@@ -140,7 +140,7 @@ module Store
     # A bench like this one with nothing done at it, out of anybody's sight until it is put in place.
     #
     # @return [Attempt]
-    def aside(attempt) = once_more(attempt, status: "left")
+    def aside(attempt) = once_more(attempt, status: Status::LEFT)
 
     # Puts one bench in another's place, begun, its clock at a moment. The one left behind stays as it is.
     #
@@ -148,9 +148,11 @@ module Store
     # @return [Attempt] the one in place
     def put_in_place(attempt, again, at_ms:, wall_ms:)
       @database.transaction do
-        @rows.where(id: attempt.id, status: "started").update(status: "left")
-        @rows.where(id: again.id).update(
-          status: "started",
+        leave(attempt)
+        Status::ATTEMPT.move(
+          @rows.where(id: again.id),
+          from: Status::LEFT,
+          to: Status::STARTED,
           started_at: Clock.now,
           anchor_sim_ms: at_ms,
           anchor_wall_ms: wall_ms,
@@ -163,15 +165,17 @@ module Store
     # The same station and variant once more. The attempt left behind stays as it is.
     def start_over(attempt)
       @database.transaction do
-        @rows.where(id: attempt.id, status: "started").update(status: "left")
+        leave(attempt)
         once_more(attempt)
       end
     end
 
     # Starts the clock. Starting twice changes nothing.
     def begin(attempt, wall_ms)
-      @rows.where(id: attempt.id, status: "assigned").update(
-        status: "started",
+      Status::ATTEMPT.move(
+        @rows.where(id: attempt.id),
+        from: Status::ASSIGNED,
+        to: Status::STARTED,
         started_at: Clock.now,
         **attempt.clock.begin(wall_ms).changes_from(attempt.clock)
       )
@@ -241,7 +245,7 @@ module Store
           body: action.to_json,
           recorded_at: Clock.now
         )
-        changes = (action.kind == :submit) ? {status: "submitted", submitted_at: Clock.now} : {}
+        changes = (action.kind == :submit) ? {status: Status::SUBMITTED, submitted_at: Clock.now} : {}
         @rows.where(id: attempt.id).update(last_seq: seq + 1, **changes, **seen.to_h)
         kept = {seq: seq + 1, body: snapshot, progress: progress}
         @database[:snapshots].insert_conflict(target: :attempt_id, update: kept).insert(
@@ -277,7 +281,7 @@ module Store
     #
     # @return [Integer] how many got it
     def extend_time(attempts, minutes)
-      @rows.where(id: attempts.map(&:id), status: %w[assigned started]).update(
+      @rows.where(id: attempts.map(&:id), status: [Status::ASSIGNED, Status::STARTED]).update(
         extra_ms: Sequel[:extra_ms] + minutes * 60_000
       )
     end
@@ -289,7 +293,7 @@ module Store
     # @param ids [Array<Integer>] those that are graded
     # @return [Integer] how many
     def publish_all(exam, ids)
-      @rows.where(exam_id: exam.id, id: ids, status: "submitted").update(status: "published", published_at: Clock.now)
+      make_public(@rows.where(exam_id: exam.id, id: ids))
     end
 
     # Those of an exam that were never begun: its owner was absent, or did not get so far.
@@ -297,13 +301,15 @@ module Store
     # @return [Integer] how many
     def give_up(exam)
       rows = @rows.where(exam_id: exam.id)
-      came = rows.exclude(status: %w[assigned absent unbegun]).select(:trainee_id)
-      left = rows.where(status: "assigned")
-      left.where(trainee_id: came).update(status: "unbegun") + left.exclude(trainee_id: came).update(status: "absent")
+      never_begun = [Status::ASSIGNED, Status::ABSENT, Status::UNBEGUN]
+      came = rows.exclude(status: never_begun).select_map(:trainee_id)
+      give_up = ->(some, to) { Status::ATTEMPT.move(some, from: Status::ASSIGNED, to: to) }
+      give_up.call(rows.where(trainee_id: came), Status::UNBEGUN) +
+        give_up.call(rows.exclude(trainee_id: came), Status::ABSENT)
     end
 
     def publish(attempt)
-      @rows.where(id: attempt.id, status: "submitted").update(status: "published", published_at: Clock.now)
+      make_public(@rows.where(id: attempt.id))
     end
 
     # What was published a moment ago goes back to review.
@@ -311,15 +317,15 @@ module Store
     # @param ids [Array<Integer>]
     # @return [Integer] how many
     def take_back(ids)
-      @rows
-        .where(id: ids, status: "published")
-        .where { published_at >= Clock.now - TAKE_BACK_S }
-        .update(status: "submitted", published_at: nil)
+      fresh = @rows.where(id: ids).where { published_at >= Clock.now - TAKE_BACK_S }
+      Status::ATTEMPT.move(fresh, from: Status::PUBLISHED, to: Status::SUBMITTED, published_at: nil)
     end
 
     # Published so short a time ago that it can be taken back.
     def to_take_back(exam) =
-      with_names(@rows.where(exam_id: exam.id, status: "published").where { published_at >= Clock.now - TAKE_BACK_S })
+      with_names(
+        @rows.where(exam_id: exam.id, status: Status::PUBLISHED).where { published_at >= Clock.now - TAKE_BACK_S }
+      )
 
     private
 
@@ -356,7 +362,14 @@ module Store
       find(@rows.insert(**row, created_at: Clock.now, **changed))
     end
 
-    def waiting(user) = @rows.where(instructor_id: user.id, status: "submitted").exclude(mode: "practice")
+    def waiting(user) = @rows.where(instructor_id: user.id, status: Status::SUBMITTED).exclude(mode: "practice")
+
+    # Another bench takes its place.
+    def leave(attempt) =
+      Status::ATTEMPT.move(@rows.where(id: attempt.id), from: Status::STARTED, to: Status::LEFT)
+
+    def make_public(rows) =
+      Status::ATTEMPT.move(rows, from: Status::SUBMITTED, to: Status::PUBLISHED, published_at: Clock.now)
 
     def wrap(row) = row && Attempt.new(row, @stores.catalog)
 

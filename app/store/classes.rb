@@ -66,7 +66,7 @@ module Store
     def remove(room, user_id)
       @database.transaction do
         @members.where(class_id: room.id, user_id: user_id).delete
-        @database[:attempts].where(class_id: room.id, trainee_id: user_id, status: "assigned").update(status: "left")
+        forget_unbegun(room, user_id)
       end
     end
 
@@ -129,7 +129,7 @@ module Store
         @members.where(class_id: room.id, user_id: user.id).delete
         add(target, user)
         @database[:attempts].where(class_id: room.id, trainee_id: user.id, exam_id: nil).update(class_id: target.id)
-        @database[:attempts].where(class_id: room.id, trainee_id: user.id, status: "assigned").update(status: "left")
+        forget_unbegun(room, user.id)
       end
     end
 
@@ -140,6 +140,12 @@ module Store
       )
 
     private
+
+    # Benches that were given here and not begun are nobody's any more.
+    def forget_unbegun(room, user_id)
+      rows = @database[:attempts].where(class_id: room.id, trainee_id: user_id)
+      Status::ATTEMPT.move(rows, from: Status::ASSIGNED, to: Status::LEFT)
+    end
 
     def fresh_code
       loop do

@@ -22,11 +22,13 @@ module Store
       ) do
         def policy = Nurv::Grading::Policy.parse(policy_body)
 
-        def draft? = status == "draft"
+        def draft? = status == Status::DRAFT
 
-        def open? = %w[open paused].include?(status)
+        def open? = [Status::OPEN, Status::PAUSED].include?(status)
 
-        def paused? = status == "paused"
+        def closed? = status == Status::CLOSED
+
+        def paused? = status == Status::PAUSED
 
         # @return [Array<Array<Hash>>] places in order; each a pool of one station or more, of which one is drawn
         def places = station_list.chunk_while { |one, other| one[:pool] && one[:pool] == other[:pool] }.to_a
@@ -49,7 +51,7 @@ module Store
 
     # Drafts whose time to open has come.
     def due =
-      @rows.where(status: "draft").exclude(opens_at: nil).where { opens_at <= Clock.now }.map { |row| wrap(row) }
+      @rows.where(status: Status::DRAFT).exclude(opens_at: nil).where { opens_at <= Clock.now }.map { |row| wrap(row) }
 
     # @return [Hash{Integer => String}]
     def titles(ids) = @rows.where(id: ids.uniq).select_hash(:id, :title)
@@ -73,7 +75,7 @@ module Store
     end
 
     def change_draft(exam, title:, policy:, stations:, shuffled:, seed:, opens_at:)
-      @rows.where(id: exam.id, status: "draft").update(
+      @rows.where(id: exam.id, status: Status::DRAFT).update(
         title: title,
         seed: seed,
         policy: policy.to_json,
@@ -101,7 +103,7 @@ module Store
       wrap(@rows.first(id: id))
     end
 
-    def delete_draft(exam) = @rows.where(id: exam.id, status: "draft").delete
+    def delete_draft(exam) = @rows.where(id: exam.id, status: Status::DRAFT).delete
 
     # Gives everybody in the class a variant of their own at every place. Opening again gives those who came later
     # theirs; a paused exam stays paused, a closed one closed.
@@ -109,10 +111,10 @@ module Store
     # @return [Boolean] whether it is open now
     def open(exam, members)
       @database.transaction do
-        next false if @rows.where(id: exam.id, status: "closed").any?
+        next false if @rows.where(id: exam.id, status: Status::CLOSED).any?
 
         members.each_with_index { |trainee, index| give(exam, trainee, index) }
-        @rows.where(id: exam.id, status: "draft").update(status: "open", opened_at: Clock.now)
+        move(exam, Status::DRAFT, Status::OPEN, opened_at: Clock.now)
         true
       end
     end
@@ -120,7 +122,7 @@ module Store
     # Stops every clock, or lets all run on.
     def pause(exam, wall_ms)
       @database.transaction do
-        @rows.where(id: exam.id, status: "open").update(status: "paused")
+        move(exam, Status::OPEN, Status::PAUSED)
         change_clocks(exam) { |clock| clock.pause(wall_ms) }
       end
     end
@@ -128,7 +130,7 @@ module Store
     def resume(exam, wall_ms)
       @database.transaction do
         change_clocks(exam) { |clock| clock.resume(wall_ms) }
-        @rows.where(id: exam.id, status: "paused").update(status: "open")
+        move(exam, Status::PAUSED, Status::OPEN)
       end
     end
 
@@ -137,7 +139,7 @@ module Store
     # @return [Integer] how many benches were never begun
     def shut(exam)
       @database.transaction do
-        @rows.where(id: exam.id).update(status: "closed", closed_at: Clock.now)
+        move(exam, Status::OPEN, Status::CLOSED, closed_at: Clock.now)
         @stores.attempts.give_up(exam)
       end
     end
@@ -151,9 +153,12 @@ module Store
 
     private
 
+    def move(exam, from, to, **changes) =
+      Status::EXAM.move(@rows.where(id: exam.id), from: from, to: to, **changes)
+
     def change_clocks(exam, &)
       @attempts
-        .where(exam_id: exam.id, status: "started")
+        .where(exam_id: exam.id, status: Status::STARTED)
         .select_map(:id)
         .each { |id| @stores.attempts.change_clock(id, &) }
     end

@@ -5,7 +5,7 @@ module Store
   class Gradebook
     PAGE = 50
     SORTS = {"name" => :name, "score" => Sequel[:grades][:score], "handed_in" => :submitted_at}.freeze
-    STATES = %w[assigned started submitted published].freeze
+    STATES = [Status::ASSIGNED, Status::STARTED, Status::SUBMITTED, Status::PUBLISHED].freeze
 
     attr_reader :query, :sort, :state, :page
 
@@ -61,7 +61,7 @@ module Store
           .where(class_id: @room.id)
           .join(:users, id: Sequel[:attempts][:trainee_id])
           .left_join(:grades, attempt_id: Sequel[:attempts][:id])
-      rows = rows.exclude(status: "left")
+      rows = rows.exclude(status: Status::LEFT)
       rows = rows.exclude(mode: "practice") unless practice?
       rows = rows.where(status: state) unless state.empty?
       unless query.empty?

@@ -35,7 +35,7 @@ module Work
     end
 
     def summary(room, &)
-      attempts = @stores.attempts.of_class(room).reject { |attempt| attempt.practice? || attempt.status == "left" }
+      attempts = @stores.attempts.of_class(room).reject { |attempt| attempt.practice? || attempt.left? }
       graded(attempts, &)
       rows = RecordRows.new(attempts, @stores)
       short = rows.short { |time| @local_time.moment(time) }

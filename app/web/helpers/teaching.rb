@@ -132,7 +132,7 @@ module Web
 
       # Published so short a time ago that it can be taken back.
       def may_take_back?(attempt)
-        attempt.status == "published" && attempt.published_at &&
+        attempt.published? && attempt.published_at &&
           ::Clock.now - attempt.published_at.to_time <= Store::Attempts::TAKE_BACK_S
       end
 

@@ -34,7 +34,7 @@ module Web
 
         app.get("/attempts/:id/start") do
           attempt = attempt_at_work
-          redirect "/attempts/#{attempt.id}/bench" unless attempt.status == "assigned"
+          redirect "/attempts/#{attempt.id}/bench" unless attempt.assigned?
           page :"attempts/start", title: attempt.station.public_name, attempt: attempt, exam: exam_of(attempt)
         end
 
@@ -42,7 +42,7 @@ module Web
           attempt = attempt_at_work
           halt 404 if attempt.proctored?
           exam = exam_of(attempt)
-          redirect "/attempts/#{attempt.id}/start" if exam && exam.status != "open" && attempt.status == "assigned"
+          redirect "/attempts/#{attempt.id}/start" if exam && (exam.paused? || !exam.open?) && attempt.assigned?
           stores.attempts.begin(attempt, wall_ms)
           redirect "/attempts/#{attempt.id}/bench"
         end

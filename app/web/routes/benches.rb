@@ -7,7 +7,7 @@ module Web
       def self.registered(app)
         app.get("/attempts/:id/bench") do
           attempt = attempt_in_time
-          redirect "/attempts/#{attempt.id}/start" if attempt.status == "assigned"
+          redirect "/attempts/#{attempt.id}/start" if attempt.assigned?
           redirect "/attempts/#{attempt.id}/result" if attempt.over?
           attempt = stores.attempts.seen(attempt, wall_ms)
           screen = bench_screen(attempt)

@@ -7,7 +7,7 @@ module Web
       def self.registered(app)
         app.get("/exams/:id/publish") do
           exam = exam_of_mine
-          attempts = stores.attempts.of_exam(exam).select { |attempt| attempt.status == "submitted" }
+          attempts = stores.attempts.of_exam(exam).select(&:submitted?)
           page :"review/publish",
             title: "Publish #{exam.title}",
             exam: exam,
@@ -19,7 +19,7 @@ module Web
         # Those that are graded; what still is being graded waits.
         app.post("/exams/:id/publish") do
           exam = exam_of_mine
-          attempts = stores.attempts.of_exam(exam).select { |attempt| attempt.status == "submitted" }
+          attempts = stores.attempts.of_exam(exam).select(&:submitted?)
           waiting = want_grades(attempts)
           if waiting.any?
             flash "Nothing is published yet: #{waiting.size} are still being graded."

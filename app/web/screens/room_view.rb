@@ -42,7 +42,7 @@ module Web
     def numbers
       list = tiles
       {
-        "at the bench" => list.count { |tile| tile.state == "started" },
+        "at the bench" => list.count { |tile| tile.attempt.started? },
         "connected" => list.count(&:connected),
         "stuck" => list.count(&:stuck),
         "handed in" => @attempts.count(&:over?),
@@ -74,7 +74,7 @@ module Web
     end
 
     def step_words(progress, procedure, attempt)
-      return "handed in" if attempt.status == "submitted"
+      return "handed in" if attempt.submitted?
       return StatusWords.named(attempt.status).downcase unless attempt.started?
 
       progress.next_step(procedure)&.title || "report"

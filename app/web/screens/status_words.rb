@@ -4,19 +4,19 @@ module Web
   # Where an attempt stands, in words.
   module StatusWords
     WORDS = {
-      "assigned" => "Not begun",
-      "started" => "At the bench",
-      "submitted" => "To review",
-      "published" => "Published",
-      "absent" => "Absent",
-      "unbegun" => "Not reached",
-      "left" => "Left"
+      Store::Status::ASSIGNED => "Not begun",
+      Store::Status::STARTED => "At the bench",
+      Store::Status::SUBMITTED => "To review",
+      Store::Status::PUBLISHED => "Published",
+      Store::Status::ABSENT => "Absent",
+      Store::Status::UNBEGUN => "Not reached",
+      Store::Status::LEFT => "Left"
     }.freeze
 
     module_function
 
     # @param attempt [Store::Attempt] nobody reviews practice
-    def of(attempt) = (attempt.practice? && attempt.status == "submitted") ? "Done" : WORDS[attempt.status]
+    def of(attempt) = (attempt.practice? && attempt.submitted?) ? "Done" : WORDS[attempt.status]
 
     # @param status [String]
     def named(status) = WORDS.fetch(status)
