@@ -18,11 +18,12 @@ RSpec.describe "Every procedure" do
         end
       end
 
+      # Of each fault one severity, another in turn; all of them with NURV_ALL=1.
       it "gives the expert full marks wherever it finds what is wrong" do
+        solvable = matrix.rows.select { |row| row.procedure == procedure && row.truth.solvable? }
+        solvable = solvable.each_slice(3).with_index.map { |rows, turn| rows[turn % rows.size] } unless ENV["NURV_ALL"]
         worst =
-          matrix
-            .rows
-            .select { |row| row.procedure == procedure && row.truth.solvable? }
+          solvable
             .filter_map do |row|
               bench = Nurv::Stations::Variant.new(matrix.station(procedure, row.fault, row.severity), 1)
               result = Nurv::Grading::Grader.grade(bench, row.truth.run.log)
