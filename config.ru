@@ -2,6 +2,7 @@
 
 require_relative "config/boot"
 
-use Rack::Static, urls: ["/css", "/js", "/vendor", "/favicon.svg"], root: File.expand_path("public", __dir__),
+use Web::Middleware::Assets
+use Rack::Static, urls: ["/favicon.svg"], root: Web::Middleware::Assets::ROOT,
   header_rules: [[:all, {"cache-control" => "public, max-age=3600"}]]
 run Web::App

@@ -4,10 +4,32 @@ module Web
   module Helpers
     # Rendering: a whole page in the frame, or a piece of one.
     module Pages
+      # Styles by area; a later one may refine an earlier.
+      STYLES = %w[
+        base
+        forms
+        doors
+        bench
+        drawing
+        site
+        report
+        result
+        reference
+        builder
+        room
+        records
+        proctor
+        print
+      ].freeze
+
       # @param wide [Boolean] the bench uses the whole window
       def page(view, title:, wide: false, **locals)
         erb view, layout: :"layouts/page", locals: {title: title, wide: wide, **locals}
       end
+
+      # @param name [String] a file in public/
+      # @return [String] its path, which changes when it does
+      def asset(name) = Middleware::Assets.path(name)
 
       def wall_ms = Clock.wall_ms
 

@@ -1,0 +1,109 @@
+// Acts: each gets a number of its own, the moment that was on screen, and the newest act this page knows of. They go
+// one after the other, so that each knows of the one before. While any is on its way the page asks for nothing: an
+// answer from before the act must not overrule it.
+import { byId } from "./page.js";
+import { simNow } from "./clock.js";
+
+// An act that is not answered by then no longer keeps the next from going.
+const LONGEST_MS = 8000;
+
+// This page, among all that may show the bench. Random numbers are there without HTTPS too; randomUUID is not.
+const windowId = [...crypto.getRandomValues(new Uint8Array(8))]
+  .map((byte) => byte.toString(16).padStart(2, "0"))
+  .join("");
+const acts = { number: 0, waiting: 0, chain: Promise.resolve(), current: null, inFlight: new WeakMap(), lost: false };
+const polls = { running: null, aborted: new WeakSet() };
+
+const isPoll = (detail) => Boolean(detail.elt) && detail.elt.id === "frames";
+
+function numbered(event) {
+  const frames = byId("frames");
+  if (!frames) return;
+  const { parameters, verb, elt } = event.detail;
+  parameters.window = windowId;
+  if (verb !== "post") return;
+  acts.number += 1;
+  parameters.action_id = elt.dataset.actionId || `${windowId}-${acts.number}`;
+  parameters.seen_ms = Math.round(simNow());
+  parameters.seq = frames.dataset.seq;
+}
+
+function lined(event) {
+  if (!byId("bench")) return;
+  if (isPoll(event.detail) && acts.waiting > 0) return event.preventDefault();
+  if (event.detail.verb !== "post") return;
+  event.preventDefault();
+  const { question } = event.detail;
+  if (!question) return send(event.detail);
+  // A question is asked when what was done before it is known.
+  acts.chain.then(() => {
+    if (window.confirm(wordsOf(event.detail))) send(event.detail);
+  });
+}
+
+function wordsOf({ elt, question }) {
+  const node = elt.dataset.question && byId(elt.dataset.question);
+  return node ? node.dataset.words : question;
+}
+
+function send(detail) {
+  acts.waiting += 1;
+  acts.chain = acts.chain.then(() => new Promise((done) => issue(detail, done)));
+}
+
+function issue(detail, done) {
+  holdPolls();
+  let over = false;
+  acts.current = () => {
+    if (over) return;
+    over = true;
+    acts.waiting -= 1;
+    setTimeout(done, 0);
+  };
+  setTimeout(acts.current, LONGEST_MS);
+  detail.issueRequest(true);
+}
+
+function holdPolls() {
+  if (!polls.running) return;
+  polls.aborted.add(polls.running);
+  polls.running.abort();
+  polls.running = null;
+}
+
+// An answer ends the act it answers: one that comes after its time is up must not end the next.
+function sent(event) {
+  const { xhr, requestConfig } = event.detail;
+  if (isPoll(event.detail)) polls.running = xhr;
+  if (requestConfig.verb !== "post" || !acts.current) return;
+  acts.inFlight.set(xhr, acts.current);
+  acts.current = null;
+}
+
+function answered(event) {
+  const { xhr, failed } = event.detail;
+  if (polls.running === xhr) polls.running = null;
+  if (polls.aborted.has(xhr)) return;
+  const finish = acts.inFlight.get(xhr);
+  if (finish) finish();
+  if (byId("message")) tellOfTrouble(byId("message"), xhr, failed);
+}
+
+function tellOfTrouble(line, xhr, failed) {
+  if (!xhr.status) {
+    line.textContent = "No connection. The bench waits; nothing acknowledged is lost.";
+    line.className = "message message-refused";
+    acts.lost = true;
+  } else if (failed) {
+    line.textContent = "The server could not do that. Load the page again; nothing acknowledged is lost.";
+    line.className = "message message-refused";
+  } else if (acts.lost) {
+    line.textContent = "";
+    acts.lost = false;
+  }
+}
+
+document.addEventListener("htmx:configRequest", numbered);
+document.addEventListener("htmx:confirm", lined);
+document.addEventListener("htmx:beforeSend", sent);
+document.addEventListener("htmx:afterRequest", answered);

@@ -1,0 +1,108 @@
+// What is in hand at the bench, which paper lies open, and the keys that reach both.
+import { byId } from "./page.js";
+
+const PRESSES = { "+": ["+⅛"], "-": ["−⅛"], 0: ["Close"], 9: ["Open", "Open wide"] };
+
+const hands = { held: "none", tab: "notebook" };
+
+/** @param {string} control what is taken in hand; of the papers the notebook then lies open, not the place */
+function hold(control) {
+  hands.held = control;
+  if (hands.tab === "site") {
+    hands.tab = "notebook";
+    showTab();
+  }
+  showHeld();
+}
+
+/** Shows the buttons of what is in hand; of nothing, if the bench has no such thing. */
+export function showHeld() {
+  const panels = document.querySelectorAll("[data-hand]");
+  if (!panels.length) return;
+  const wanted = [...panels].some((panel) => panel.dataset.hand === hands.held) ? hands.held : "none";
+  panels.forEach((panel) => {
+    panel.hidden = panel.dataset.hand !== wanted;
+  });
+  document
+    .querySelectorAll("[data-control]")
+    .forEach((node) => node.classList.toggle("in-hand", node.dataset.control === wanted));
+}
+
+/** Shows the paper that lies open. Looking around, one sees the place and not the bench. */
+export function showTab() {
+  document.querySelectorAll("[data-tab]").forEach((tab) => {
+    const chosen = tab.dataset.tab === hands.tab;
+    tab.setAttribute("aria-selected", chosen);
+    tab.tabIndex = chosen ? 0 : -1;
+    const pane = byId(`pane_${tab.dataset.tab}`);
+    if (pane) pane.hidden = !chosen;
+  });
+  const site = byId("bench") && byId("site");
+  if (site) site.hidden = hands.tab !== "site";
+}
+
+function open(tab) {
+  hands.tab = tab;
+  showTab();
+}
+
+function toggleReport(shown) {
+  const report = byId("report");
+  if (!report) return;
+  report.hidden = !shown;
+  byId("open_report").setAttribute("aria-expanded", shown);
+  if (shown) report.querySelector("input").focus();
+}
+
+function clicked(event) {
+  const on = (selector) => event.target.closest(selector);
+  const control = on("[data-control]");
+  if (control && byId("bench")) return hold(control.dataset.control);
+  const hot = on("[data-look]");
+  if (hot) {
+    const button = byId(`look_${hot.dataset.look}`);
+    return button && button.click();
+  }
+  if (on("[data-tab]")) return open(on("[data-tab]").dataset.tab);
+  if (on("#inside")) return on("#inside").setAttribute("aria-pressed", byId("bench").classList.toggle("show-inside"));
+  if (on("#open_report")) return toggleReport(byId("report").hidden);
+  if (on("#close_report")) return toggleReport(false);
+}
+
+// From paper to paper with the arrows.
+function nextTab(tab, step) {
+  const tabs = [...document.querySelectorAll("[data-tab]")];
+  const next = tabs[(tabs.indexOf(tab) + step + tabs.length) % tabs.length];
+  open(next.dataset.tab);
+  next.focus();
+}
+
+function press(names) {
+  const panel = document.querySelector(`[data-hand="${hands.held}"]`);
+  const buttons = panel ? [...panel.querySelectorAll("button")] : [];
+  const button = buttons.find((node) => names.includes(node.textContent.trim()));
+  if (button) button.click();
+}
+
+function keyed(event) {
+  const control = event.target.closest("[data-control]");
+  if (control && (event.key === "Enter" || event.key === " ")) {
+    event.preventDefault();
+    return hold(control.dataset.control);
+  }
+  const tab = event.target.closest("[data-tab]");
+  if (tab && event.key === "ArrowRight") return nextTab(tab, 1);
+  if (tab && event.key === "ArrowLeft") return nextTab(tab, -1);
+  const typing = event.target.closest("input, select, textarea");
+  if (typing || event.ctrlKey || event.altKey || event.metaKey || !byId("bench")) return;
+  if (event.key === "Escape") return toggleReport(false);
+  if (PRESSES[event.key]) return press(PRESSES[event.key]);
+  const target = document.querySelector(`[data-key="${CSS.escape(event.key)}"]`);
+  if (!target) return;
+  event.preventDefault();
+  hold(target.dataset.control);
+  target.focus();
+}
+
+document.addEventListener("click", clicked);
+document.addEventListener("keydown", keyed);

@@ -1,0 +1,114 @@
+// Plays keyframes that the server worked out. It knows nothing of water.
+import { byId, minutes } from "./page.js";
+import { setClock, simNow } from "./clock.js";
+import { at } from "./keyframes.js";
+
+const NEEDLE_DEGREES_PER_PSID = 18;
+const NEEDLE_ZERO_DEGREES = -135;
+const SHORT_OF_TIME_MS = 300_000;
+
+let frames = null;
+let raw = null;
+const drawn = { ms: null, frames: null };
+
+/** Takes what the newest answer says is coming. */
+export function takeFrames() {
+  drawn.frames = null;
+  const node = byId("frames");
+  if (!node || node.dataset.frames === raw) return;
+  raw = node.dataset.frames;
+  const before = frames && frames.paused;
+  frames = JSON.parse(raw);
+  tellOfPause(before);
+  setClock(frames.now_ms, Boolean(frames.paused));
+}
+
+function tellOfPause(before) {
+  const line = byId("bench") && byId("message");
+  if (line && frames.paused) {
+    line.textContent = "The exam is paused. Your clock stands still; go on when it does.";
+    line.className = "message message-moved";
+  } else if (line && before) {
+    line.textContent = "";
+  }
+}
+
+/** Draws what has changed since it was drawn last, and goes on doing so: nothing while time stands still. */
+export function play() {
+  const ms = frames ? simNow() : null;
+  if (frames && (ms !== drawn.ms || frames !== drawn.frames)) {
+    drawn.ms = ms;
+    drawn.frames = frames;
+    drawGauge(ms);
+    drawPoppet(ms);
+    drawTube(ms);
+    drawPressures(ms);
+    drawTimeLeft(ms);
+    drawOutlets(ms);
+    write(byId("clock"), minutes(ms));
+  }
+  requestAnimationFrame(play);
+}
+
+function write(node, words) {
+  if (node && node.textContent !== words) node.textContent = words;
+}
+
+function drawGauge(ms) {
+  const psid = at(frames.needle, ms);
+  const needle = document.querySelector("[data-needle]");
+  const degrees = psid * NEEDLE_DEGREES_PER_PSID + NEEDLE_ZERO_DEGREES;
+  if (needle) needle.setAttribute("transform", `rotate(${degrees.toFixed(2)})`);
+  const number = document.querySelector("[data-number]");
+  if (!number) return;
+  number.textContent = psid.toFixed(1);
+  const rate = (psid - at(frames.needle, ms - 500)) / 0.5;
+  const width = Math.max(-92, Math.min(92, rate * 46));
+  document.querySelector("[data-trend]").setAttribute("d", `M0 51 h${width.toFixed(1)}`);
+}
+
+function drawPoppet(ms) {
+  const poppet = document.querySelector("[data-poppet]");
+  if (!poppet || !frames.poppet) return;
+  const height = (124 - at(frames.poppet, ms) * 14).toFixed(1);
+  poppet.setAttribute("transform", poppet.getAttribute("transform").replace(/ [\d.]+\)/, ` ${height})`));
+}
+
+function drawTube(ms) {
+  const tube = document.querySelector("[data-tube]");
+  if (!tube || !frames.tube) return;
+  const gap = (9 - Math.max(3, Math.min(9, at(frames.tube, ms)))) * 14;
+  tube.setAttribute("y", 28 + gap);
+  tube.setAttribute("height", 84 - gap);
+}
+
+function drawPressures(ms) {
+  const line = document.querySelector("[data-line-gauge]");
+  if (line && frames.line_gauge) line.textContent = Math.round(at(frames.line_gauge, ms));
+  if (!frames.inside) return;
+  document.querySelectorAll("[data-inside]").forEach((node) => {
+    const points = frames.inside[node.dataset.inside];
+    if (points) node.textContent = at(points, ms).toFixed(1);
+  });
+}
+
+function drawTimeLeft(ms) {
+  const left = document.querySelector("[data-left]");
+  if (!left || frames.left_ms === undefined) return;
+  const rest = frames.left_ms - (frames.paused ? 0 : ms - frames.now_ms);
+  write(left, `${minutes(rest)} left`);
+  left.classList.toggle("short", rest < SHORT_OF_TIME_MS);
+}
+
+function drawOutlets(ms) {
+  for (const outlet of document.querySelectorAll("[data-outlet]")) {
+    const changes = frames.outlets[outlet.dataset.outlet];
+    const word = changes && at(changes, ms);
+    if (!changes || outlet.dataset.word === word) continue;
+    outlet.dataset.word = word;
+    outlet.setAttribute("class", outlet.getAttribute("class").replace(/flow-\w+/, `flow-${word}`));
+    document.querySelectorAll(`[data-outlet-word="${outlet.dataset.outlet}"]`).forEach((node) => {
+      node.textContent = word;
+    });
+  }
+}
