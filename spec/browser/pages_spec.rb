@@ -138,6 +138,16 @@ RSpec.describe "Pages in a browser", :web, :browser do
     expect(page).to have_css("#c_test_cock_4[aria-label='TC4, closed']")
   end
 
+  # A chip with nothing in it would lie over the drawing.
+  it "show no message where there is none, and one where there is" do
+    at_practice
+    shown = -> { page.evaluate_script("getComputedStyle(document.getElementById('message')).display") }
+    expect(shown.call).to eq("none")
+    click_button "Let 30 s go by"
+    expect(page).to have_css("#message", text: "gone by")
+    expect(shown.call).not_to eq("none")
+  end
+
   it "show the same bench at the right moment after a reload", clock: :set do
     attempt = begin_attempt(instructor, trainee)
     sign_in("teo", "1234")
