@@ -103,7 +103,7 @@ class BenchLists
       Rack::MockRequest.new(Web::App).request(
         verb,
         path,
-        { "HTTP_COOKIE" => cookie.to_s, "HTTP_X_CSRF_TOKEN" => token.to_s, :params => params }.compact
+        {"HTTP_COOKIE" => cookie.to_s, "HTTP_X_CSRF_TOKEN" => token.to_s, :params => params}.compact
       )
     raise "#{path}: #{answer.status}" unless answer.status < 400
 
@@ -112,7 +112,7 @@ class BenchLists
 
   def sign_in
     page = request("GET", "/sign-in?as=instructor", nil)
-    fields = { login: @instructor.login, password: "x", as: "instructor" }
+    fields = {login: @instructor.login, password: "x", as: "instructor"}
     session(
       request("POST", "/sign-in", session(page), fields, page.body[/X-CSRF-Token":"([^"]+)"/, 1])
     )

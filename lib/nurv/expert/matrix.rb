@@ -29,7 +29,39 @@ module Nurv
 
       # @return [Array<Row>] the healthy assembly first, for each procedure
       def rows =
-        @rows ||= @catalog.procedures.values.flat_map { |procedure| [row(procedure, nil, nil)] + faulty(procedure) }
+        @rows ||=
+          @catalog.procedures.values.flat_map { |procedure| cells(procedure).map { |cell| row(procedure, *cell) } }
+
+      # @param procedure [Procedures::Procedure]
+      # @return [Array<Array(Equipment::Fault, Symbol)>] faults with their severities, the healthy assembly first
+      def cells(procedure)
+        known = @catalog.faults.values.select { |fault| fault.applies_to?(procedure.assembly) }
+        [[nil, nil]] + known.product(Equipment::Fault::SEVERITIES)
+      end
+
+      # @param fault [Equipment::Fault, nil]
+      # @param severity [Symbol, nil]
+      # @return [Row] worked out at most once
+      def row(procedure, fault, severity)
+        @known ||= {}
+        @known[[procedure.id, fault&.id, severity]] ||=
+          Row.new(procedure: procedure, fault: fault, severity: severity, truth: truth(procedure, fault, severity))
+      end
+
+      # @param row [Row]
+      # @return [String] its line in docs/truth-matrix.md
+      def to_line(row)
+        values = row.truth.values.map { |name, value| "#{row.procedure.items[name].label} #{value}" }.join("; ")
+        line(
+          [
+            row.fault&.label || "none",
+            row.severity || "–",
+            values,
+            row.truth.verdict.overall.to_s.tr("_", " "),
+            row.outcome
+          ]
+        )
+      end
 
       # @return [Stations::Station] a usual assembly with at most one fault
       def station(procedure, fault, severity)
@@ -121,18 +153,6 @@ module Nurv
         @catalog.faults.values.select do |fault|
           fault.applies_to?(procedure.assembly) && !fault.component.to_s.start_with?("test_cock")
         end
-
-      def faulty(procedure)
-        @catalog
-          .faults
-          .values
-          .select { |fault| fault.applies_to?(procedure.assembly) }
-          .flat_map { |fault| Equipment::Fault::SEVERITIES.map { |severity| row(procedure, fault, severity) } }
-      end
-
-      def row(procedure, fault, severity)
-        Row.new(procedure: procedure, fault: fault, severity: severity, truth: truth(procedure, fault, severity))
-      end
 
       def truth(procedure, fault, severity) =
         Truth.of(Stations::Variant.new(station(procedure, fault, severity), 1), procedure)
