@@ -21,7 +21,7 @@ begin
   APP_LOADER.push_dir(File.expand_path("../app", __dir__))
   APP_LOADER.ignore(File.expand_path("../app/views", __dir__), File.expand_path("../app/store/migrations", __dir__))
   # Floors of the web, which need no names of their own: Web::ExamForm, Web::GradeSheet.
-  APP_LOADER.collapse(File.expand_path("../app/web/{forms,screens}", __dir__))
+  APP_LOADER.collapse(File.expand_path("../app/web/{doors,forms,screens}", __dir__))
   APP_LOADER.setup
 
   # All that is kept, and the benches at work: made here, and handed on.

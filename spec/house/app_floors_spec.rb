@@ -12,7 +12,7 @@ RSpec.describe "The floors of the application" do
     benches
     pdf
     work
-    web/known_device
+    web/doors
     web/forms
     web/screens
     web/middleware

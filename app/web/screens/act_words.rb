@@ -5,6 +5,17 @@ module Web
   module ActWords
     WORDS = Nurv::Words
 
+    EIGHTHS = {
+      0.0 => "",
+      0.125 => "⅛",
+      0.25 => "¼",
+      0.375 => "⅜",
+      0.5 => "½",
+      0.625 => "⅝",
+      0.75 => "¾",
+      0.875 => "⅞"
+    }.freeze
+
     module_function
 
     # @param action [Nurv::Bench::Action]
@@ -61,8 +72,7 @@ module Web
 
     def fraction(turns)
       whole, part = turns.divmod(1)
-      marks = {0.0 => "", 0.125 => "⅛", 0.25 => "¼", 0.375 => "⅜", 0.5 => "½", 0.625 => "⅝", 0.75 => "¾", 0.875 => "⅞"}
-      mark = marks[part] or return format("%.2f", turns)
+      mark = EIGHTHS[part] or return format("%.2f", turns)
       "#{whole.to_i if whole.positive? || mark.empty?}#{mark}"
     end
   end

@@ -52,15 +52,7 @@ module Nurv
       # @return [String] its line in docs/truth-matrix.md
       def to_line(row)
         values = row.truth.values.map { |name, value| "#{row.procedure.items[name].label} #{value}" }.join("; ")
-        line(
-          [
-            row.fault&.label || "none",
-            row.severity || "–",
-            values,
-            row.truth.verdict.overall.to_s.tr("_", " "),
-            row.outcome
-          ]
-        )
+        full_line(row, [row.fault&.label || "none", row.severity || "–", values])
       end
 
       # @return [Stations::Station] a usual assembly with at most one fault
@@ -128,10 +120,7 @@ module Nurv
             "“Hidden” and “mistaken” are limits of the procedure, and the station check warns of them.",
           ["fault", "severity", "a correct tester records", "overall", ""],
           rows
-        ) do |row|
-          values = row.truth.values.map { |name, value| "#{row.procedure.items[name].label} #{value}" }.join("; ")
-          [row.fault&.label || "none", row.severity || "–", values]
-        end
+        ) { |row| to_line(row) }
       end
 
       # @return [String] the page docs/truth-pairs.md
@@ -144,7 +133,7 @@ module Nurv
             "and the test done again.",
           ["one fault", "and another", "overall", ""],
           pairs
-        ) { |row| row.fault.map(&:label) }
+        ) { |row| full_line(row, row.fault.map(&:label)) }
       end
 
       private
@@ -157,20 +146,23 @@ module Nurv
       def truth(procedure, fault, severity) =
         Truth.of(Stations::Variant.new(station(procedure, fault, severity), 1), procedure)
 
-      # @yield [Row] what stands in its cells before overall and outcome
+      # What stands first, then overall and outcome.
+      def full_line(row, cells) = line([*cells, row.truth.verdict.overall.to_s.tr("_", " "), row.outcome])
+
+      # @yieldparam row [Row]
+      # @yieldreturn [String] its line
       def page(title, words, head, list)
         sections =
           list
             .group_by(&:procedure)
             .map do |procedure, own|
-              lines = own.map { |row| [*yield(row), row.truth.verdict.overall.to_s.tr("_", " "), row.outcome] }
               [
                 "",
                 "## #{procedure.title} (#{procedure.assembly.to_s.upcase})",
                 "",
                 line(head),
                 line(head.map { "---" }),
-                *lines.map { |cells| line(cells) }
+                *own.map { |row| yield(row) }
               ].join("\n")
             end
         "# #{title}\n\n#{words}\n#{sections.join("\n")}\n"
