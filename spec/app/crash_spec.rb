@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "spec_helper"
+require "support/served"
 require "support/small_browser"
 require "socket"
 require "sqlite3"
@@ -9,34 +10,8 @@ require "tmpdir"
 RSpec.describe "A server killed in the middle of an attempt" do
   def free_port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
 
-  def start(database, port)
-    environment = {
-      "APP_ENV" => "production",
-      "PORT" => port.to_s,
-      "NURV_DATABASE" => database,
-      "WEB_CONCURRENCY" => "0",
-      "NURV_WORKER" => "0"
-    }
-    pid =
-      Process.spawn(
-        environment,
-        "bundle",
-        "exec",
-        "puma",
-        "-C",
-        "config/puma.rb",
-        "config.ru",
-        chdir: File.expand_path("../..", __dir__),
-        out: File::NULL,
-        err: File::NULL
-      )
-    400.times do
-      return pid if Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/sign-in")).code == "200"
-    rescue SystemCallError
-      sleep 0.2
-    end
-    raise "the server did not start"
-  end
+  def start(database, port) =
+    Served.start(port, APP_ENV: "production", NURV_DATABASE: database, NURV_WORKER: "0")
 
   def seed(database)
     script = <<~RUBY

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require_relative "web"
+require_relative "served"
 require "net/http"
 # The driver's own pauses after a click and a visit: specs wait for what they need.
 ENV["FERRUM_CLICK_WAIT"] ||= "0"
@@ -190,36 +191,14 @@ module BrowserBench
   end
 
   # A server of its own process on this database, which can be killed.
-  def start_server(port)
-    environment = {
-      "APP_ENV" => "test",
-      "PORT" => port.to_s,
-      "NURV_DATABASE" => SETTINGS.database,
-      "WEB_CONCURRENCY" => "0",
-      "NURV_WORKER" => "1",
-      "SESSION_SECRET" => SETTINGS.session_secret
-    }
-    pid =
-      Process.spawn(
-        environment,
-        "bundle",
-        "exec",
-        "puma",
-        "-C",
-        "config/puma.rb",
-        "config.ru",
-        chdir: File.expand_path("../..", __dir__),
-        out: File::NULL,
-        err: File::NULL
-      )
-    400.times do
-      Net::HTTP.get_response(URI("http://127.0.0.1:#{port}/help"))
-      return pid
-    rescue SystemCallError
-      sleep 0.2
-    end
-    raise "the server did not start"
-  end
+  def start_server(port) =
+    Served.start(
+      port,
+      APP_ENV: "test",
+      NURV_DATABASE: SETTINGS.database,
+      NURV_WORKER: "1",
+      SESSION_SECRET: SETTINGS.session_secret
+    )
 
   # Carries a log out by the page's own controls, each act at its own moment.
   def carry_out(log)
