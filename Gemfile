@@ -17,6 +17,8 @@ gem "tzinfo-data", "1.2025.2"
 gem "prawn", "2.5.0"
 gem "prawn-table", "0.2.2"
 gem "rqrcode", "3.1.1"
+gem "i18n", "1.15.2"
+gem "dry-schema", "1.13.4" # the last line for Ruby 3.1
 
 group :development, :test do
   gem "nokogiri", "1.17.2" # the last that installs without compiling on Debian's RubyGems

@@ -61,12 +61,9 @@ module Benches
         return if @store.recorded?(attempt, id)
         raise Store::Attempts::MovedOn, "The bench has moved on in another window." unless known_seq == @seq
         if @seq >= MOST_ACTS && data[:kind] != "submit"
-          raise Nurv::RefusedAction,
-            "This bench has #{Nurv::Bench::Log::MOST} acts behind it, which is all it takes. Hand in."
+          raise Nurv::RefusedAction.new(:bench_full, acts: Nurv::Bench::Log::MOST)
         end
-        if attempt.paused?
-          raise Nurv::RefusedAction, "The exam is paused. Your clock stands still too; go on when it does."
-        end
+        raise Nurv::RefusedAction.new(:exam_paused) if attempt.paused?
 
         write(attempt, data, id, attempt.clock.lands(seen_ms, wall_ms, from_ms: from_ms), seen_wall_ms: wall_ms)
       end

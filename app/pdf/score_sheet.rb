@@ -46,7 +46,7 @@ module Pdf
         [
           [
             "Fails outright",
-            grade.failed_outright.map { |id| @sheet.catalog.mistakes.fetch(id).name }.join("; ")
+            @sheet.failed_outright.join("; ")
           ]
         ]
       end
@@ -60,7 +60,7 @@ module Pdf
       rows =
         lines.map do |line|
           text =
-            line.lost? ? "#{line.title}: #{@sheet.mistake_name(line) || "points lost"}. #{line.happened}" : line.title
+            line.lost? ? "#{line.title}: #{line.mistake_name || "points lost"}. #{line.happened}" : line.title
           [line.at_s ? Nurv::Units.clock(line.at_s) : "", text, "#{format("%g", line.earned)} / #{line.points}"]
         end
       table(rows, widths: {0 => 38, 2 => 52})
@@ -73,7 +73,7 @@ module Pdf
       table(
         @sheet.overrides.map do |key, item|
           [
-            @sheet.computed.lines.find { |line| line.key == key }&.title || key,
+            @sheet.title_of(key),
             "#{format("%g", item.earned)}: #{item.reason} (#{item.by})"
           ]
         end,

@@ -82,7 +82,12 @@ module Store
       raise
     rescue Nurv::DataError => error
       raise BadArchive,
-        error.problems.first(3).map { |where, what| "#{error.path}: #{where} #{what}" }.join("; ")[0, 300]
+        @stores
+          .catalog
+          .words
+          .problems(error.problems.first(3))
+          .map { |where, what| "#{error.path}: #{where} #{what}" }
+          .join("; ")[0, 300]
     rescue => error
       # Whatever a file from outside makes go wrong, nothing of it was kept.
       warn "archive: #{error.class}: #{error.message.lines.first}"

@@ -120,14 +120,14 @@ module Store
       nil
     end
 
-    # Every line of a list of attempts, from what is kept.
+    # The grades of a list of attempts as they are kept, plain.
     #
-    # @return [Hash{Integer => Array<Hash>}]
-    def lines(attempts) =
+    # @return [Hash{Integer => Hash}] procedure [String] and lines [Array<Hash>] by attempt
+    def plain(attempts) =
       @rows
         .where(attempt_id: attempts.map(&:id))
         .select_hash(:attempt_id, :body)
-        .transform_values { |body| JSON.parse(body, symbolize_names: true)[:lines] }
+        .transform_values { |body| JSON.parse(body, symbolize_names: true) }
 
     private
 

@@ -32,6 +32,7 @@ module Work
       @attempts = attempts
       @exams = stores.exams
       @grades = stores.grades
+      @catalog = stores.catalog
       @standings = @grades.standings(attempts)
     end
 
@@ -63,15 +64,24 @@ module Work
     end
 
     def analysis
-      lines = @grades.lines(@attempts)
-      Nurv::Grading::ItemAnalysis.new(
-        @attempts
-          .select { |attempt| lines.key?(attempt.id) }
-          .map { |attempt| [lines[attempt.id], attempt.variant.station.faults.map { |item| item.fault.label }] }
-      )
+      kept = @grades.plain(@attempts)
+      graded = @attempts.select { |attempt| kept.key?(attempt.id) }.map { |attempt| plain(attempt, kept[attempt.id]) }
+      Nurv::Grading::ItemAnalysis.new(graded) { |line, procedure| title(line, procedure) }
     end
 
     private
+
+    def plain(attempt, grade) =
+      Nurv::Grading::ItemAnalysis::Graded.new(
+        **grade,
+        faults: attempt.variant.station.faults.map { |item| item.fault.label }
+      )
+
+    def title(line, procedure)
+      bare = Nurv::Grading::Line.new(section: line[:section].to_sym, id: line[:id].to_sym)
+      about = Nurv::Words::About.new(procedure: @catalog.procedures.fetch(procedure.to_sym))
+      Nurv::Words::ToldLine.new(bare, @catalog.words, about, @catalog.findings).title
+    end
 
     def result(standing) = standing && (standing.pass ? "pass" : "fail")
 

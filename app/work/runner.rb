@@ -73,7 +73,7 @@ module Work
       @jobs.finish(job, outcome || {})
       true
     rescue Nurv::Error => error
-      @jobs.fail(job, error.message)
+      @jobs.fail(job, @stores.catalog.words.error(error))
       true
     rescue Sequel::DatabaseLockTimeout, Sequel::DatabaseDisconnectError
       # Not the work's fault: it is taken up again.

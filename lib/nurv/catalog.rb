@@ -44,8 +44,11 @@ module Nurv
     # @return [Hash{Symbol => Stations::Defect}]
     def findings = list("faults/findings.yml") { |data| Stations::Defect.new(data) }
 
-    # @return [Hash{Symbol => Grading::Mistake}]
-    def mistakes = list("procedures/shared/mistakes.yml") { |data| Grading::Mistake.new(data) }
+    # @return [Array<Symbol>] what can be marked against a tester
+    def mistakes = list("procedures/shared/mistakes.yml") { |data| data }.keys
+
+    # @return [Words] for all that these facts and the core say
+    def words = @words ||= Words.read(File.join(@root, "words"))
 
     # Steps that several procedures take by name.
     def shared_steps = @shared_steps ||= list("procedures/shared/preliminaries.yml") { |data| data }

@@ -36,7 +36,7 @@ module Nurv
       @station_path, @log_path = files
       COMMAND_METHODS.fetch(command).bind_call(self)
     rescue OptionParser::ParseError, DataError, RefusedAction => error
-      complain(error.message)
+      complain(words.error(error))
     rescue Errno::ENOENT, Errno::EISDIR, Errno::EACCES => error
       complain("#{error.message.split(" @ ").first}: #{error.message[/- (.*)\z/, 1]}")
     end
@@ -63,6 +63,8 @@ module Nurv
       @err.puts message
       2
     end
+
+    def words = @catalog.words
 
     def station = @station ||= Stations::Station.read(@station_path, @catalog)
 
@@ -103,7 +105,7 @@ module Nurv
     end
 
     def truth
-      sheets = procedures.map { |procedure| TruthSheet.new(Expert::Truth.of(variant, procedure)) }
+      sheets = procedures.map { |procedure| TruthSheet.new(Expert::Truth.of(variant, procedure), words) }
       @out.puts((@options[:format] == :json) ? JSON.pretty_generate(sheets.map(&:to_h)) : sheets.join("\n"))
       0
     end
@@ -114,8 +116,8 @@ module Nurv
     end
 
     def matrix
-      matrix = Expert::Matrix.new(@catalog)
-      @out.puts(@options[:pairs] ? matrix.pairs_to_markdown : matrix.to_markdown)
+      page = MatrixPage.new(Expert::Matrix.new(@catalog))
+      @out.puts(@options[:pairs] ? page.pairs : page.singles)
       0
     end
 
@@ -129,14 +131,15 @@ module Nurv
     def grade
       read_log
       grade = Grading::Grader.grade(variant, log, procedure: @options[:procedure] && procedures.first)
-      @out.puts((@options[:format] == :json) ? JSON.pretty_generate(grade.to_h) : CLI::GradeText.new(grade).to_s)
+      told = Words::ToldGrade.new(grade, @catalog)
+      @out.puts((@options[:format] == :json) ? JSON.pretty_generate(told.to_h) : GradeText.new(told).to_s)
       0
     end
 
     def read_log
       Bench::Replay.new(variant, log)
     rescue RefusedAction => error
-      raise DataError.new(@log_path, [["log", error.message]])
+      raise DataError.new(@log_path, [["log", error.remark]])
     end
 
     COMMAND_METHODS = COMMANDS.keys.to_h { |name| [name, instance_method(name)] }.freeze

@@ -9,7 +9,7 @@ module Nurv
     attr_reader :path, :problems
 
     # @param path [String] the file, or a name for the text that was read
-    # @param problems [Array<Array(String, String)>] pairs of place and what is wrong there
+    # @param problems [Array<Array(String, [String, Remark])>] pairs of place and what is wrong there
     def initialize(path, problems)
       @path = path
       @problems = problems
@@ -17,8 +17,17 @@ module Nurv
     end
   end
 
-  # An act that the bench cannot carry out. The message tells the tester why; the bench is unchanged.
-  class RefusedAction < Error; end
+  # An act that the bench cannot carry out; the bench is unchanged. Its remark says why.
+  class RefusedAction < Error
+    attr_reader :remark
+
+    # @param id [Symbol] under `remarks` in data/words
+    # @param values [Hash{Symbol => Object}] what belongs to it
+    def initialize(id, **values)
+      @remark = Remark.new(id, **values)
+      super(@remark.to_s)
+    end
+  end
 
   # The integrator could not finish. Carries the state it stopped in, so that the case can be replayed.
   class SolverError < Error

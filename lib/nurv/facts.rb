@@ -26,7 +26,7 @@ module Nurv
     # @raise [DataError] naming the line, if it is not YAML or not a mapping
     def parse(text, path)
       refuse(path, "is larger than #{MOST_BYTES / 1024} kB") if text.bytesize > MOST_BYTES
-      refuse(path, "is not text") unless text.dup.force_encoding("UTF-8").valid_encoding? && !text.include?("\0")
+      refuse(path, "is not text") unless text?(text) && !text.include?("\0")
       refuse(path, "nests too deep") if depth(text) > DEEPEST
 
       data = YAML.safe_load(text, filename: path)
@@ -38,6 +38,10 @@ module Nurv
     rescue Psych::DisallowedClass, Psych::BadAlias, ArgumentError => error
       refuse(path, "holds something other than plain values: #{error.message}")
     end
+
+    # @param text [String] of any encoding
+    # @return [Boolean] whether it can be read as UTF-8
+    def text?(text) = text.dup.force_encoding("UTF-8").valid_encoding?
 
     # How deep brackets, dashes and indents nest, at the most.
     #

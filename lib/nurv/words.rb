@@ -1,103 +1,180 @@
 # frozen_string_literal: true
 
+require "i18n"
+
 module Nurv
-  # What the things of the trade are called on screens and in sentences: its short labels.
-  module Words
-    CONTROLS = {
-      shutoff_valve_1: "SOV1",
-      shutoff_valve_2: "SOV2",
-      test_cock_1: "TC1",
-      test_cock_2: "TC2",
-      test_cock_3: "TC3",
-      test_cock_4: "TC4",
-      high_bleed: "High bleed",
-      low_bleed: "Low bleed",
-      high_control: "High control",
-      low_control: "Low control",
-      bypass_control: "Bypass control",
-      vent_control: "Vent control",
-      tee_needle: "Tee needle",
-      downstream_tap: "Tap",
-      supply_pressure: "Supply",
-      valve_a: "Valve A",
-      valve_b: "Valve B"
+  # What people are told: sentences and labels for the ids and numbers that the core speaks in, from data/words.
+  class Words
+    # What a remark is about, where its words stand with data and not in data/words.
+    #
+    # procedure [Procedures::Procedure, nil] names steps and items; assembly [Equipment::Assembly, nil] heights; kit
+    # [Equipment::Kit, nil] hoses; repairs [Hash{Symbol => Equipment::Repair}]
+    About = Struct.new(:procedure, :assembly, :kit, :repairs, keyword_init: true)
+    NOTHING = About.new(repairs: {}).freeze
+    # How a value is worded, by the name it has in a remark. What is not here is put in as it is.
+    KINDS = {
+      control: ->(words, id, _) { words.control(id) },
+      before: ->(words, id, _) { words.control(id).downcase },
+      controls: ->(words, ids, _) { ids.map { |id| words.control(id) }.join(" and ") },
+      order: ->(words, ids, _) { ids.map { |id| words.control(id) }.join(", ") },
+      part: ->(words, id, _) { words.part(id).downcase },
+      hose: ->(words, id, about) { words.hose_of(id, about.kit) },
+      hoses: ->(words, ids, about) { ids.map { |id| words.hose_of(id, about.kit) }.join(" and the ") },
+      fitting: ->(words, id, _) { words.fitting(id) },
+      thing: ->(words, id, _) { words.plain(id) },
+      as: ->(words, id, _) { words.plain(id) },
+      trouble: ->(words, id, _) { words.plain(id).capitalize },
+      level: ->(words, id, about) { about.assembly&.levels&.[](id.to_sym)&.label || words.plain(id) },
+      step: ->(words, id, about) { about.procedure&.step(id.to_sym)&.title || words.plain(id) },
+      fields: ->(words, ids, about) { ids.map { |id| words.field_or_item(id, about.procedure) }.join(", ") },
+      result: ->(words, id, _) { id.nil? ? "nothing" : words.plain(id) },
+      diagnoses: ->(words, names, _) { words.diagnoses(names) },
+      repairs: ->(words, list, about) { words.repairs(list, about.repairs) },
+      listed: ->(_, names, _) { names.join(", ") },
+      remark: ->(words, remark, about) { words.tell(remark, about) }
     }.freeze
-    HOSES = {
-      high: "high hose",
-      low: "low hose",
-      bypass: "bypass hose",
-      bypass_near: "bypass hose",
-      vent: "vent hose"
-    }.freeze
-    FITTINGS = {sight_tube: "sight tube", bleed_off_tee: "bleed-off tee", line_gauge: "line gauge"}.freeze
-    COMPONENTS = {
-      check_valve_1: "CV1",
-      check_valve_2: "CV2",
-      relief_valve: "Relief valve",
-      air_inlet: "Air inlet",
-      shutoff_valve_1: "SOV1",
-      shutoff_valve_2: "SOV2",
-      test_cock_1: "TC1",
-      test_cock_2: "TC2",
-      test_cock_3: "TC3",
-      test_cock_4: "TC4",
-      supply: "Supply",
-      none: "None",
-      kit: "Test kit",
-      site: "Site"
-    }.freeze
-    REASONS = {
-      fouled: "fouled, does not close tight",
-      weak_spring: "weak spring, below the limit",
-      opens_low: "opens low",
-      stuck: "did not open: stuck, or sensing line plugged",
-      seat_fouled: "seat fouled, discharges at rest",
-      opens_high: "opens high, small buffer",
-      leaks: "leaks when closed",
-      leaks_with_demand: "leaks, with demand downstream",
-      opens_partly: "opens only partly",
-      fluctuates: "pressure fluctuates",
-      back_pressure: "leaks, and pressure comes back from downstream",
-      blocked: "partly blocked",
-      must_not_test: "the test must not go on",
-      healthy: "nothing wrong"
-    }.freeze
-    # Things at every bench that one can look at; a site adds its own.
-    LOOKS = {
-      plate: "Name plate",
-      arrow: "Flow arrow and valves",
-      relief_port: "Relief port",
-      test_cocks: "Test cocks and caps",
-      kit_label: "Kit label",
-      gauge_zero: "Gauge at rest",
-      hoses: "Hoses and washers",
-      surroundings: "Surroundings",
-      upstream_piping: "Piping before the assembly",
-      leaks: "All joints, for leaks",
-      meter: "Water meter"
-    }.freeze
-    TOPICS = {
-      shutdown: "I need to shut the water off here for about 20 minutes. May I?",
-      water_on: "I am done. The water is about to come back on.",
-      result: "Here is the result of the test."
-    }.freeze
+    private_constant :KINDS
 
-    module_function
+    # @param folder [String] with a file for each language, like en.yml
+    # @param language [Symbol]
+    def self.read(folder, language = :en)
+      # A store of its own, so that no setting of the process decides what is said here.
+      backend = I18n::Backend::Simple.new
+      told = Facts.of(YAML.safe_load_file(File.join(folder, "#{language}.yml")))
+      backend.store_translations(language, told.fetch(language))
+      new(backend, language)
+    end
 
-    # @param id [Symbol] of a valve, cock or tap
+    # @param backend [I18n::Backend::Base]
+    def initialize(backend, language)
+      @backend = backend
+      @language = language
+      @known = {}
+    end
+
+    # @param what [Remark, String] a string is what a person or a library wrote
+    # @param about [About]
+    # @return [String] a sentence
+    # @raise [KeyError] for a remark that has no words
+    def tell(what, about = NOTHING)
+      return what unless what.is_a?(Remark)
+
+      values = what.values.to_h { |name, value| [name, KINDS[name]&.call(self, value, about) || value] }
+      say(:"remarks.#{what.id}", **values)
+    end
+
+    # @param key [Symbol] like :"lines.overall"
+    # @return [String]
+    # @raise [KeyError] where there are no words
+    def say(key, **values)
+      said = @backend.translate(@language, key, default: nil, **values)
+      said || raise(KeyError, "no words for #{key} in #{@language}")
+    end
+
+    # @param problems [Array<Array(String, [String, Remark])>] place and what is wrong there
+    # @return [Array<Array(String, String)>]
+    def problems(problems) = problems.map { |where, what| [where, tell(what)] }
+
+    # @param error [Nurv::Error]
+    # @param about [About]
+    # @return [String] for the person whose act or file it was
+    def error(error, about = NOTHING)
+      case error
+      when RefusedAction then tell(error.remark, about)
+      when DataError then problems(error.problems).map { |where, what| "#{error.path}: #{where}: #{what}" }.join("\n")
+      else error.message
+      end
+    end
+
+    # @param id [Symbol, String] of a valve, cock or tap
     # @return [String] like "SOV1"; the id in words where it has no label
-    def control(id) = CONTROLS.fetch(id, id.to_s.tr("_", " "))
+    def control(id) = label(:controls, id)
 
-    # @param id [Symbol] of a part of an assembly
+    # @param id [Symbol, String] of a part of an assembly
     # @return [String] like "CV1"
-    def part(id) = COMPONENTS.fetch(id, id.to_s.tr("_", " "))
+    def part(id) = label(:parts, id)
 
-    # @param id [Symbol] of a hose or an end of one
+    # @param id [Symbol, String] of a hose or an end of one
     # @return [String] like "high hose"
-    def hose(id) = HOSES.fetch(id, id.to_s.tr("_", " "))
+    def hose(id) = label(:hoses, id)
 
-    # @param id [Symbol]
+    # @param kit [Equipment::Kit, nil] whose own name for it comes first
+    def hose_of(id, kit) = kit&.hoses&.[](id.to_sym)&.name&.downcase || hose(id)
+
+    # @param id [Symbol, String]
     # @return [String] like "sight tube"
-    def fitting(id) = FITTINGS.fetch(id, id.to_s.tr("_", " "))
+    def fitting(id) = label(:fittings, id)
+
+    # @param id [Symbol, String] of a thing that there is at every bench
+    # @return [String] like "Name plate"
+    def look(id) = label(:looks, id)
+
+    # @param id [Symbol, String]
+    # @return [String] what one says to people
+    def topic(id) = label(:topics, id)
+
+    # @param id [Symbol, String] of the paper's own
+    # @return [String] like "Serial number"
+    def field(id) = label(:fields, id)
+
+    # @param procedure [Procedures::Procedure, nil] whose items are fields as well
+    # @return [String]
+    def field_or_item(id, procedure) =
+      known?(:fields, id) ? field(id) : (procedure&.items&.[](id.to_sym)&.label || id.to_s)
+
+    # @param id [Symbol, String]
+    # @return [String] like "Not tested"
+    def result(id) = label(:results, id)
+
+    # @param id [Symbol, String]
+    # @return [String] like "fouled, does not close tight"
+    def reason(id) = label(:reasons, id)
+
+    # @param id [Symbol, String]
+    # @return [String] how hard made stations are
+    def difficulty(id) = label(:difficulties, id)
+
+    # @param id [Symbol, String]
+    # @return [String] what a policy says of second attempts
+    def retest(id) = label(:retests, id)
+
+    # @param id [Symbol, String]
+    # @return [String] what a mistake is called
+    def mistake(id) = say(:"mistakes.#{id}.name")
+
+    # @param id [Symbol, String]
+    # @return [String] why a mistake matters
+    def why(id) = say(:"mistakes.#{id}.why")
+
+    # @param names [Array<String>] like "check_valve_1:fouled"
+    # @return [String] in one line
+    def diagnoses(names)
+      return reason(:healthy) if names.empty?
+
+      names.map { |name| name.split(":") }.map { |where, how| "#{part(where)} #{reason(how)}" }.join("; ")
+    end
+
+    # @param list [Array<Array(String, String)>] parts and ways
+    # @param repairs [Hash{Symbol => Equipment::Repair}] those that are known
+    # @return [String] like "CV1: fit a new spring"
+    def repairs(list, repairs) =
+      list.map { |component, way| "#{part(component)}: #{repairs.fetch(way.to_sym).label.downcase}" }.join("; ")
+
+    # @return [String] an id as it is, with blanks
+    def plain(id) = id.to_s.tr("_", " ")
+
+    # @param kind [Symbol] like :parts
+    # @return [Boolean] whether there is a label of that kind
+    def known?(kind, id) = !lookup(kind, id).nil?
+
+    private
+
+    def label(kind, id) = lookup(kind, id) || plain(id)
+
+    # Labels never change, and screens ask for them by the hundred.
+    def lookup(kind, id)
+      labels = @known[kind] ||= @backend.translate(@language, kind)
+      labels[id.to_s.to_sym]
+    end
   end
 end

@@ -167,7 +167,11 @@ RSpec.describe "What cannot be" do
       '{"kind":"submit","at_ms":5,"extra":1}' => /does not say extra/,
       '{"kind":{},"at_ms":5}' => /line 1/,
       '{"kind":"submit","at_ms":5,"id":7}' => /number is text/
-    }.each { |line, message| expect { Nurv::Bench::Log.parse(line) }.to raise_error(Nurv::DataError, message), line }
+    }.each do |line, message|
+      expect { Nurv::Bench::Log.parse(line) }.to raise_error(Nurv::DataError) { |error|
+        expect(SHIPPED.words.error(error)).to match(message)
+      }, line
+    end
   end
 
   it "leaves a bench as it was, whatever an act says" do
@@ -189,7 +193,7 @@ RSpec.describe "What cannot be" do
         )
       bench.span.after(action)
     rescue Nurv::RefusedAction => error
-      expect(error.message).to match(/\A.+\.\z/m)
+      expect(SHIPPED.words.error(error)).to match(/\A.+\.\z/m)
     end
     expect(Nurv::Bench::Snapshot.dump(bench.span.state)).to eq(before)
   end

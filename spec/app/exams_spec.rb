@@ -23,6 +23,9 @@ RSpec.describe "Classes and exams", :web do
     attempts.find(attempt.id)
   end
 
+  # The grade that stands, with its words.
+  def told(attempt) = Nurv::Words::ToldGrade.new(stores.grades.with_overrides(attempt), SHIPPED).to_h
+
   # A file of a class, made by the second process.
   def file_of(room, what)
     send_form "/classes/#{room.id}/files", what: what
@@ -109,7 +112,7 @@ RSpec.describe "Classes and exams", :web do
         seen_ms: 0,
         wall_ms: wall_ms
       )
-    }.to raise_error(Nurv::RefusedAction, /paused/)
+    }.to be_refused(/paused/)
     exams.resume(exam, wall_ms + 600_000)
     expect(attempts.find(attempt.id).clock_ms(wall_ms + 601_000)).to be_within(500).of(61_000)
     expect(attempts.find(attempt.id).left_ms(wall_ms + 601_000)).to be_within(500).of(45 * 60_000 - 61_000)
@@ -210,7 +213,7 @@ RSpec.describe "Classes and exams", :web do
     attempts.give_up(exam)
     first = attempts.of_exam(exam)[1]
     stores.grades.override(first, instructor, line: "judgement.diagnosis", earned: 5, reason: "Half right.")
-    wanted = attempts.of_class(room).select(&:over?).map { |attempt| stores.grades.with_overrides(attempt).to_h }
+    wanted = attempts.of_class(room).select(&:over?).map { |attempt| told(attempt) }
     packed = stores.archive.pack(room)
 
     CleanDatabase.clean
@@ -219,7 +222,7 @@ RSpec.describe "Classes and exams", :web do
     expect(copy.name).to eq(room.name)
     expect(stores.classes.members(copy).map(&:name)).to eq(%w[Teo Una Vic])
     expect(
-      attempts.of_class(copy).select(&:over?).map { |attempt| stores.grades.with_overrides(attempt).to_h }
+      attempts.of_class(copy).select(&:over?).map { |attempt| told(attempt) }
     ).to eq(wanted)
     expect(attempts.of_class(copy).map(&:status).tally).to eq("unbegun" => 1, "submitted" => 5)
     expect(wanted.map { |grade| grade[:lines].size }.min).to be > 30

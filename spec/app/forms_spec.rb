@@ -126,7 +126,7 @@ RSpec.describe "Forms" do
     end
 
     it "tells a trainee everything that an exam is marked by" do
-      told = standard.summary(SHIPPED.mistakes).to_h
+      told = Nurv::Words::ToldPolicy.new(standard, SHIPPED.words).rows.to_h
       expect(told["Marked on"]).to include("Procedure 40").and include("Records 10")
       expect(told["To pass"]).to eq("80 of 100")
       expect(told["Fails outright"]).to eq(

@@ -42,7 +42,8 @@ RSpec.describe "Files of before", :web do
       procedure = before["procedure"] && SHIPPED.procedures.fetch(before["procedure"].to_sym)
       procedure &&= procedure.adjusted(Nurv::Facts.of(before["overlay"]))
       variant = Nurv::Stations::Variant.new(station, before["seed"])
-      now = plain.call(Nurv::Grading::Grader.grade(variant, log, policy: policy, procedure: procedure).to_h)
+      grade = Nurv::Grading::Grader.grade(variant, log, policy: policy, procedure: procedure)
+      now = plain.call(Nurv::Words::ToldGrade.new(grade, SHIPPED).to_h)
       both = [now, before["grade"]].map do |grade|
         marks.call(grade).merge("lines" => grade["lines"].map { |line| line.slice(*facts) })
       end

@@ -5,9 +5,9 @@ require "open3"
 # The core is a house: each floor may name those below it, and none above.
 RSpec.describe "The floors of the core" do
   floors = %w[
+    remark
     errors
     units
-    words
     facts
     hydraulics
     equipment
@@ -18,6 +18,7 @@ RSpec.describe "The floors of the core" do
     expert
     grading
     teaching
+    words
     catalog
     cli
   ].freeze

@@ -80,7 +80,7 @@ RSpec.describe "The facts in data/" do
       end
 
       it "has every component in words" do
-        expect(assembly.components).to all(satisfy { |part| Nurv::Words::COMPONENTS.key?(part) })
+        expect(assembly.components).to all(satisfy { |part| catalog.words.known?(:parts, part) })
       end
     end
   end
@@ -88,8 +88,8 @@ RSpec.describe "The facts in data/" do
   it "says of every fault what it is called, what it looks like, and a repair that fits its part" do
     catalog.faults.each_value do |fault|
       expect([fault.label, fault.sign].map(&:length)).to all(be > 10)
-      expect(Nurv::Words::COMPONENTS).to include(fault.component)
-      expect(Nurv::Words::REASONS).to include(fault.reason)
+      expect(catalog.words.known?(:parts, fault.component)).to be(true)
+      expect(catalog.words.known?(:reasons, fault.reason)).to be(true)
       expect(fault.mended_by).to be_any
       fault.mended_by.each do |way|
         expect(catalog.repairs.fetch(way).fits?(fault.component)).to be(true), "#{fault.id}: #{way}"
@@ -116,7 +116,7 @@ RSpec.describe "The facts in data/" do
     catalog.sites.each_value do |site|
       topics = site.people.values.flat_map(&:topics)
       expect(topics).to include("shutdown", "water_on")
-      expect(topics - Nurv::Words::TOPICS.keys.map(&:to_s)).to eq([])
+      expect(topics).to all(satisfy { |topic| catalog.words.known?(:topics, topic) })
       expect(site.things.keys).to include(:surroundings, :upstream_piping)
       expect(%w[low high]).to include(site.hazard)
     end
@@ -143,7 +143,7 @@ RSpec.describe "The facts in data/" do
   end
 
   it "has every finding at a place one can look at, or in what one is told" do
-    places = Nurv::Words::LOOKS.keys + [:permission]
+    places = Nurv::Bench::Sight::THINGS + [:permission]
     expect(catalog.findings.values.map(&:at) - places).to eq([])
     expect(catalog.findings.values.select(&:stops?).map(&:id)).to include(
       :flooded_pit,
@@ -155,8 +155,9 @@ RSpec.describe "The facts in data/" do
   end
 
   it "names no mistake twice, and gives every one a reason" do
-    catalog.mistakes.each_value { |mistake| expect([mistake.name.length, mistake.why.length]).to all(be > 8) }
-    expect(catalog.mistakes.values.map(&:name).uniq.size).to eq(catalog.mistakes.size)
+    words = catalog.words
+    catalog.mistakes.each { |id| expect([words.mistake(id), words.why(id)].map(&:length)).to all(be > 8) }
+    expect(catalog.mistakes.map { |id| words.mistake(id) }.uniq.size).to eq(catalog.mistakes.size)
   end
 
   it "lets nothing be changed that was read" do

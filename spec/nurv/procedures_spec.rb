@@ -2,6 +2,7 @@
 
 RSpec.describe "Every procedure" do
   matrix = Nurv::Expert::Matrix.new(SHIPPED)
+  page = Nurv::CLI::MatrixPage.new(matrix)
 
   SHIPPED.procedures.each_value do |procedure|
     describe procedure.title do
@@ -39,7 +40,7 @@ RSpec.describe "Every procedure" do
         table = File.read("docs/truth-matrix.md")[/## #{Regexp.escape(procedure.title)}.*?(?=\n## |\z)/m]
         # A head, a rule, and a line for each.
         expect(table.scan(/^\|/).size).to eq(matrix.cells(procedure).size + 2)
-        lines = cells.map { |cell| matrix.to_line(matrix.row(procedure, *cell)) }
+        lines = cells.map { |cell| page.single_line(matrix.row(procedure, *cell)) }
         expect(lines.reject { |line| table.include?(line) }).to eq([])
       end
 
@@ -80,9 +81,7 @@ RSpec.describe "Every procedure" do
               row = matrix.pair_row(procedure, pair)
               truth = row.truth
               section = table[/## #{Regexp.escape(procedure.title)}.*?(?=\n## |\z)/m]
-              expect(section).to include(
-                "| #{pair[0].label} | #{pair[1].label} | #{truth.verdict.overall.to_s.tr("_", " ")} | #{row.outcome} |"
-              )
+              expect(section).to include(page.pair_line(row))
               if truth.solvable?
                 Nurv::Grading::Grader.grade(
                   Nurv::Stations::Variant.new(matrix.station(procedure, pair, :moderate), 1),

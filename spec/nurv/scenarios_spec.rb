@@ -53,7 +53,7 @@ RSpec.describe Nurv::Expert::Truth do
     truth = described_class.of(Nurv::Stations::Variant.new(station, 1), station.procedures.first)
     expect(truth.verdict.overall).to eq(:fail)
     expect(truth.retest_verdict.overall).to eq(:pass)
-    expect(Nurv::Equipment::Repair.words(truth.mending, SHIPPED.repairs)).to eq("CV1: fit a new spring")
+    expect(SHIPPED.words.repairs(truth.mending, SHIPPED.repairs)).to eq("CV1: fit a new spring")
     healthy = variant
     expect(described_class.of(healthy, healthy.station.procedures.first).retest_verdict).to be_nil
   end
@@ -128,23 +128,21 @@ RSpec.describe Nurv::Grading::ItemAnalysis do
       {
         section: "procedure",
         id: id,
-        title: id,
         points: 5,
         earned: earned,
         mistake: (earned < 5) ? "flush_order" : nil
       }
     end
     diagnosis = ->(earned) do
-      {section: "judgement", id: "diagnosis", title: "Diagnosis", points: 20, earned: earned, mistake: nil}
+      {section: "judgement", id: "diagnosis", points: 20, earned: earned, mistake: nil}
     end
-    analysis =
-      described_class.new(
-        [
-          [[line.call("flush", 0), diagnosis.call(20)], ["CV1 fouled"]],
-          [[line.call("flush", 5), diagnosis.call(0)], ["CV1 fouled"]],
-          [[line.call("bleed", 5), diagnosis.call(20)], []]
-        ]
-      )
+    graded = [
+      [[line.call("flush", 0), diagnosis.call(20)], ["CV1 fouled"]],
+      [[line.call("flush", 5), diagnosis.call(0)], ["CV1 fouled"]],
+      [[line.call("bleed", 5), diagnosis.call(20)], []]
+    ].map { |lines, faults| described_class::Graded.new(lines: lines, procedure: "r1", faults: faults) }
+    analysis = described_class.new(graded) { |item, procedure| "#{procedure} #{item[:id]}" }
+    expect(analysis.steps.map(&:title)).to eq(["r1 flush", "r1 diagnosis", "r1 bleed"])
     expect(analysis.steps.map { |row| [row.id, row.missed, row.of] }).to eq(
       [["procedure.flush", 1, 2], ["judgement.diagnosis", 1, 3], ["procedure.bleed", 0, 1]]
     )

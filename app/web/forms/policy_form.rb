@@ -52,7 +52,7 @@ module Web
       unless self[:time_limit_min].empty?
         whole(:time_limit_min, 1..480, "Enter the time in whole minutes, like 45, or leave it empty for no limit.")
       end
-      @errors[:retest] = "Choose whether there is a second attempt." unless Nurv::Grading::Policy::RETESTS.key?(
+      @errors[:retest] = "Choose whether there is a second attempt." unless Nurv::Grading::Policy::RETESTS.include?(
         self[:retest].to_sym
       )
     end

@@ -244,7 +244,7 @@ module Web
       Nurv::Stations::Check
         .new(data, catalog)
         .problems
-        .each { |place, what| @errors[field_of(place)] ||= sentence(place, what) }
+        .each { |place, what| @errors[field_of(place)] ||= sentence(place, catalog.words.tell(what)) }
     end
 
     def field_of(place)

@@ -36,6 +36,11 @@ module Web
         "The bench has moved on in another window. This is how it stands now."
       end
 
+      # @param error [Nurv::RefusedAction]
+      # @return [String] why the bench cannot do it, for whoever tried
+      def refusal(error, attempt) =
+        words.error(error, Nurv::Words::About.new(kit: attempt.station.kit, assembly: attempt.station.assembly))
+
       def act_answer(attempt, data, problem)
         part = problem ? :refused : part_of(data)
         piece :"bench/_#{part}",

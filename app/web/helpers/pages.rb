@@ -42,6 +42,12 @@ module Web
       # @return [Nurv::Catalog] the facts pages choose from
       def catalog = stores.catalog
 
+      # @return [Nurv::Words] labels and sentences
+      def words = catalog.words
+
+      # @return [Array<Array(String, String)>] what a trainee is told of a policy
+      def policy_rows(policy) = Nurv::Words::ToldPolicy.new(policy, words).rows
+
       # @return [Integer] a parameter as a whole number; 0 for what is none, or too large to be one of ours
       def whole(name) = params[name].then { |value| value.is_a?(String) ? value.to_i.clamp(-(2**53), 2**53) : 0 }
 

@@ -42,7 +42,7 @@ module Web
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           act_answer(attempt, data, problem)
         rescue Nurv::RefusedAction => error
-          act_answer(attempt, data, error.message)
+          act_answer(attempt, data, refusal(error, attempt))
         rescue Store::Attempts::MovedOn
           attempt = stores.attempts.find(attempt.id)
           words = moved_on_words(attempt, whole(:seq), params[:action_id].to_s.split("-").first.to_s)

@@ -85,7 +85,7 @@ module Web
           status 422
           show_stations(
             stores.stations.of(current_user),
-            import_error: error.problems.map { |where, what| "#{where}: #{what}" }.join("; ")
+            import_error: words.problems(error.problems).map { |where, what| "#{where}: #{what}" }.join("; ")
           )
         end
 

@@ -84,7 +84,7 @@ module Web
         rescue Nurv::RefusedAction => error
           piece :"proctor/_sheet",
             sheet: ProctorSheet.new(stores.attempts.find(attempt.id), stores),
-            problem: error.message
+            problem: refusal(error, attempt)
         end
 
         # The gauge on a second screen.

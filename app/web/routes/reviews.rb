@@ -36,7 +36,8 @@ module Web
           )
           audit "overrode a line",
             "attempt #{attempt.id}",
-            "#{form.line.title}: #{format("%g", form.earned)} of #{form.line.points}. #{form[:reason]}"
+            "#{GradeSheet.of(attempt, stores).title_of(form[:line])}: " \
+              "#{format("%g", form.earned)} of #{form.line.points}. #{form[:reason]}"
           redirect "/attempts/#{attempt.id}/result"
         end
 

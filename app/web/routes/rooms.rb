@@ -146,7 +146,7 @@ module Web
           flash "It happens now, and it is in the log."
           redirect "/attempts/#{attempt.id}/watch"
         rescue Nurv::RefusedAction => error
-          flash error.message
+          flash refusal(error, attempt)
           redirect "/attempts/#{attempt.id}/watch"
         end
       end

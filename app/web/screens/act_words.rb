@@ -3,8 +3,6 @@
 module Web
   # An act of a log in plain words.
   module ActWords
-    WORDS = Nurv::Words
-
     EIGHTHS = {
       0.0 => "",
       0.125 => "⅛",
@@ -21,32 +19,33 @@ module Web
     # @param action [Nurv::Bench::Action]
     # @param catalog [Nurv::Catalog] to name repairs and faults
     def of(action, catalog)
+      words = catalog.words
       case action.kind
-      when :turn then turn(action)
-      when :connect then "#{WORDS.hose(action.name(:hose)).capitalize} on #{WORDS.control(action.name(:to))}"
-      when :disconnect then "#{WORDS.hose(action.name(:hose)).capitalize} taken off"
-      when :look then "Looked: #{WORDS::LOOKS.fetch(action.name(:at), action[:at])}"
-      when :tell then "Said: #{WORDS::TOPICS[action.name(:topic)]}"
+      when :turn then turn(action, words)
+      when :connect then "#{words.hose(action.name(:hose)).capitalize} on #{words.control(action.name(:to))}"
+      when :disconnect then "#{words.hose(action.name(:hose)).capitalize} taken off"
+      when :look then "Looked: #{words.look(action[:at])}"
+      when :tell then "Said: #{words.topic(action[:topic])}"
       when :watch then "Eyes on the #{action[:at].to_s.tr("_", " ")}"
       when :jot then "Jotted #{action[:item].to_s.tr("_", " ")}: #{action[:value]}"
       when :level then "Gauge held at #{format("%g", action[:to])} in"
-      when :find then "Noted as wrong: #{WORDS::LOOKS.fetch(action.name(:finding), action[:finding])}"
+      when :find then "Noted as wrong: #{words.look(action[:finding])}"
       when :fill then "Wrote in the report"
-      when :clean then "Cleaned #{WORDS.control(action.name(:at))}"
+      when :clean then "Cleaned #{words.control(action.name(:at))}"
       when :repair then "Mended #{mending(action, catalog)}"
       when :inject then "Instructor: #{trouble(action, catalog)}"
       when :mark then "Marked #{action[:step].to_s.tr("_", " ")}: #{action[:as].to_s.tr("_", " ")}"
-      when :fit then "#{WORDS.fitting(action.name(:fitting)).capitalize} on #{WORDS.control(action.name(:to))}"
-      when :unfit then "#{WORDS.fitting(action.name(:fitting)).capitalize} taken off"
+      when :fit then "#{words.fitting(action.name(:fitting)).capitalize} on #{words.control(action.name(:to))}"
+      when :unfit then "#{words.fitting(action.name(:fitting)).capitalize} taken off"
       when :canopy then "Canopy #{action[:to]}"
-      when :swap_ends then "#{WORDS.hose(action.name(:hose)).capitalize} turned end for end"
+      when :swap_ends then "#{words.hose(action.name(:hose)).capitalize} turned end for end"
       when :submit then "Handed in"
       else action.kind.to_s.capitalize
       end
     end
 
     def mending(action, catalog) =
-      Nurv::Equipment::Repair.words([[action[:component], action[:action]]], catalog.repairs)
+      catalog.words.repairs([[action[:component], action[:action]]], catalog.repairs)
 
     def trouble(action, catalog)
       return "supply swings by #{format("%g", action[:swing_psi])} psi" if action[:swing_psi]
@@ -55,11 +54,11 @@ module Web
       "#{catalog.faults.fetch(action.name(:fault)).label.downcase}, #{action[:severity]}"
     end
 
-    def turn(action)
+    def turn(action, words)
       valve = action.name(:valve)
       speed = {"slow" => ", slowly", "fast" => ", fast"}.fetch(action[:speed].to_s, "")
       to = action[:to].zero? ? "closed" : position(valve, action[:to])
-      "#{WORDS.control(valve)} #{to}#{speed}"
+      "#{words.control(valve)} #{to}#{speed}"
     end
 
     # @return [String] how far open, in the words of the trade

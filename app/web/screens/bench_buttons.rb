@@ -4,7 +4,6 @@ module Web
   # The part of a bench's screen that says what can be done: for each thing in hand the acts it offers from where it
   # stands.
   module BenchButtons
-    WORDS = Nurv::Words
     Button = Struct.new(:label, :fields, keyword_init: true)
 
     # @return [Array<Button>] what can be done to this control from where it stands
@@ -48,7 +47,7 @@ module Web
           .keys
           .reject { |cock| state.hose_ends[hose.id] == cock }
           .map do |cock|
-            Button.new(label: "Put on #{WORDS.control(cock)}", fields: {kind: "connect", hose: hose.id, to: cock})
+            Button.new(label: "Put on #{words.control(cock)}", fields: {kind: "connect", hose: hose.id, to: cock})
           end
       unless state.hose_ends[hose.id] == :free
         list << Button.new(label: "Take off", fields: {kind: "disconnect", hose: hose.id})
@@ -84,14 +83,14 @@ module Web
     # Fittings in the box, and the test cocks they can go on.
     def box_buttons
       Nurv::Bench::Hands::FITTINGS.flat_map do |fitting|
-        name = WORDS.fitting(fitting)
+        name = words.fitting(fitting)
         if state.fittings.key?(fitting)
           next [Button.new(label: "Take the #{name} off", fields: {kind: "unfit", fitting: fitting})]
         end
 
         assembly.test_cocks.keys.map do |cock|
           Button.new(
-            label: "#{name.capitalize} on #{WORDS.control(cock)}",
+            label: "#{name.capitalize} on #{words.control(cock)}",
             fields: {
               kind: "fit",
               fitting: fitting,
@@ -134,7 +133,7 @@ module Web
 
       assembly.test_cocks.keys.map do |cock|
         Button.new(
-          label: "Kit end to #{WORDS.control(cock)}",
+          label: "Kit end to #{words.control(cock)}",
           fields: {
             kind: "connect",
             hose: hose.id,

@@ -4,7 +4,6 @@ module Web
   # The part of a bench's screen that says where things are drawn: hoses, what runs out where, the chambers'
   # pressures.
   module BenchPlaces
-    WORDS = Nurv::Words
     COCK_TOP_Y = 112
     KIT_TOP_Y = 345
     HoseLine =
@@ -59,8 +58,8 @@ module Web
     private
 
     def hose_place(far, near)
-      words = (far == :free) ? "free end in the bucket" : "on #{WORDS.control(far)}"
-      (near && near != :kit) ? "#{words}, kit end on #{WORDS.control(near)}" : words
+      place = (far == :free) ? "free end in the bucket" : "on #{words.control(far)}"
+      (near && near != :kit) ? "#{place}, kit end on #{words.control(near)}" : place
     end
 
     def cock_x(cock) = place(cock)[:x]
@@ -101,7 +100,7 @@ module Web
 
     def outlet_spots
       spots =
-        assembly.test_cocks.keys.to_h { |cock| [cock, [cock_x(cock), COCK_TOP_Y - 2, :up, WORDS.control(cock)]] }
+        assembly.test_cocks.keys.to_h { |cock| [cock, [cock_x(cock), COCK_TOP_Y - 2, :up, words.control(cock)]] }
       spots[:relief_valve] = [relief_x, 306, :down, "Relief port"] if relief_x
       spots[:residual] = [relief_x + 62, 232, :down, "Body of CV2"] if relief_x
       spots.merge!(fitting_spots)

@@ -7,7 +7,6 @@ module Web
     include BenchButtons
     include BenchPlaces
 
-    WORDS = Nurv::Words
     PIPE_Y = 190
     HORIZON_MS = 2_000
     KEYS = {
@@ -117,6 +116,14 @@ module Web
 
     def station = attempt.station
 
+    # @return [Nurv::Words]
+    def words = station.catalog.words
+
+    # Choices for a component's result, and for the whole, each as value and label.
+    def results = Nurv::Reports::FieldReport::RESULTS.map { |id| [id.to_s, words.result(id)] }
+
+    def overall_results = Nurv::Reports::FieldReport::OVERALL.map { |id| [id.to_s, words.result(id)] }
+
     def assembly = station.assembly
 
     def kit = station.kit
@@ -163,7 +170,7 @@ module Web
     def checks =
       %i[check_valve_1 check_valve_2]
         .select { |id| assembly.components.include?(id) }
-        .map { |id| [WORDS::COMPONENTS[id], place(id)[:x]] }
+        .map { |id| [words.part(id), place(id)[:x]] }
 
     # The tee's needle, beside the test cock that the tee is on.
     def tee_needles
@@ -233,7 +240,7 @@ module Web
       sight.things.map do |thing|
         Thing.new(
           id: thing.id,
-          label: thing.site&.label || WORDS::LOOKS[thing.id],
+          label: thing.site&.label || words.look(thing.id),
           text: text_of(thing),
           seen: thing.seen,
           noted: thing.noted
@@ -253,11 +260,9 @@ module Web
     def repaired? = sight.repairs.any?
 
     def repaired_parts =
-      sight.repairs.map do |change|
-        Nurv::Equipment::Repair.words([change.values_at(:component, :action)], catalog.repairs)
-      end
+      sight.repairs.map { |change| words.repairs([change.values_at(:component, :action)], catalog.repairs) }
 
-    def parts_to_repair = (assembly.components + assembly.shutoff_valves).map { |part| [part, WORDS.part(part)] }
+    def parts_to_repair = (assembly.components + assembly.shutoff_valves).map { |part| [part, words.part(part)] }
 
     def catalog = station.catalog
 
@@ -270,7 +275,7 @@ module Web
     # @return [Array<Array(Person, Array<String>, Array<String>)>] person, what is still to be said, what was
     def people = sight.people.map(&:to_a)
 
-    def says(topic) = WORDS::TOPICS.fetch(topic.to_sym)
+    def says(topic) = words.topic(topic)
 
     def reply(topic)
       return refused if refused && topic == "shutdown"
@@ -329,7 +334,7 @@ module Web
     def diagnoses
       Nurv::Reports::FieldReport
         .diagnoses(assembly, catalog.faults.values)
-        .map { |name| [name, Web.diagnosis_words(name)] }
+        .map { |name| [name, Web.diagnosis_words(name, words)] }
     end
 
     private
@@ -339,7 +344,7 @@ module Web
 
     def control(id, kind, x, y)
       position = state.rest_position(id)
-      label = kit.valves[id]&.label || WORDS.control(id)
+      label = kit.valves[id]&.label || words.control(id)
       Control.new(
         id: id,
         label: label,

@@ -82,11 +82,20 @@ module Web
 
     def end_ms = log.last_ms
 
-    def sections = SECTIONS.map { |id, name| [name, grade.section(id), grade.share(id)] }
+    # @return [Array<Array(String, Array<Nurv::Words::ToldLine>, Float)>] name, lines and share of each section
+    def sections = SECTIONS.map { |id, name| [name, told.section(id), grade.share(id)] }
+
+    # @return [Array<String>] what fails outright, by name
+    def failed_outright = grade.failed_outright.map { |id| catalog.words.mistake(id) }
+
+    # @param key [String] of a line
+    # @return [String]
+    def title_of(key)
+      line = computed.lines.find { |item| item.key == key }
+      line ? told.tell(line).title : key
+    end
 
     def catalog = attempt.station.catalog
-
-    def mistake_name(line) = line.mistake && catalog.mistakes.fetch(line.mistake).name
 
     def acts
       log
@@ -97,6 +106,9 @@ module Web
     def report = @recording.at(end_ms / 1000.0) { |span| span.state.report }
 
     def state = @recording.at(end_ms / 1000.0, &:state)
+
+    # @return [Nurv::Words::ToldGrade] the grade that stands, in words
+    def told = @told ||= Nurv::Words::ToldGrade.new(grade, catalog)
 
     # @param ms [Integer] simulated time
     # @return [BenchScreen]

@@ -57,6 +57,17 @@ module Web
 
     def seq = attempt.last_seq
 
+    # What is chosen on the report: field, label, and its choices as value and label.
+    def choices
+      words = screen.words
+      parts = attempt.station.assembly.components.map { |part| [:"result_#{part}", words.part(part), screen.results] }
+      parts + [
+        [:overall, "Overall", screen.overall_results],
+        [:diagnosis, "Diagnosis", screen.diagnoses],
+        [:diagnosis_2, "Second cause", screen.diagnoses]
+      ]
+    end
+
     private
 
     # Steps of this station's test, as a correct tester would take them.

@@ -4,9 +4,6 @@ module Web
   # A field report laid out for reading and for print, with what follows from the readings worked out beside what was
   # written.
   class ReportView
-    HEADER = Nurv::Reports::FieldReport::HEADER
-    WORDS = Nurv::Words
-
     attr_reader :name
 
     # @param sheet [GradeSheet]
@@ -17,6 +14,7 @@ module Web
       @fields = sheet.report
       @state = sheet.state
       @station = sheet.attempt.station
+      @words = @station.catalog.words
     end
 
     def procedure = @procedure ||= @sheet.grade.procedure
@@ -57,7 +55,7 @@ module Web
 
     def named(fields) =
       fields.filter_map do |field|
-        [HEADER[field], @fields[field].to_s] unless @fields[field].nil? && field.to_s.start_with?("meter")
+        [@words.field(field), @fields[field].to_s] unless @fields[field].nil? && field.to_s.start_with?("meter")
       end
 
     def report(retest) = Nurv::Reports::FieldReport.new(procedure, @fields, retest: retest)
@@ -83,7 +81,7 @@ module Web
       own = report(retest)
       rows =
         own.verdict.components.map do |part, worked|
-          [WORDS.part(part), own.result(part).to_s.tr("_", " "), worked.to_s.tr("_", " ")]
+          [@words.part(part), own.result(part).to_s.tr("_", " "), worked.to_s.tr("_", " ")]
         end
       rows << ["Overall", own.overall.to_s.tr("_", " "), own.verdict.overall.to_s.tr("_", " ")]
       rows << ["Diagnosis", retest ? "" : diagnosis(own), ""] unless retest
@@ -93,7 +91,7 @@ module Web
     def diagnosis(own) =
       own
         .diagnoses
-        .map { |text| Web.diagnosis_words(text) }
+        .map { |text| Web.diagnosis_words(text, @words) }
         .join("; ")
         .then { |text| (text.empty? && @fields[:diagnosis]) ? "Nothing wrong" : text }
 
@@ -106,13 +104,13 @@ module Web
           .map do |change|
             [
               "Done at #{Nurv::Units.clock(change[:at_s])}",
-              Nurv::Equipment::Repair.words([change.values_at(:component, :action)], @station.catalog.repairs)
+              @words.repairs([change.values_at(:component, :action)], @station.catalog.repairs)
             ]
           end
       ]
 
     def findings
-      noted = @state.findings.map { |at| ["Noted", WORDS::LOOKS.fetch(at.to_sym, at.tr("_", " "))] }
+      noted = @state.findings.map { |at| ["Noted", @words.look(at)] }
       noted + [["Remarks", @fields[:remarks].to_s]]
     end
   end

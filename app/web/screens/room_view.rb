@@ -94,7 +94,7 @@ module Web
       at_ms, mistake = progress.alarms.last
       return unless at_ms && attempt.started? && attempt.clock_ms(@wall_ms) - at_ms < 120_000
 
-      attempt.station.catalog.mistakes.fetch(mistake.to_sym).name
+      attempt.station.catalog.words.mistake(mistake)
     end
   end
 end

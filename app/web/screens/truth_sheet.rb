@@ -12,6 +12,8 @@ module Web
       @variant = Nurv::Stations::Variant.new(station, seed)
     end
 
+    def words = station.catalog.words
+
     def truths = @truths ||= station.procedures.map { |procedure| Nurv::Expert::Truth.of(@variant, procedure) }
 
     # @return [String, nil] what an instructor should know before this is used
@@ -43,11 +45,11 @@ module Web
       end
     end
 
-    def mending(truth) = Nurv::Equipment::Repair.words(truth.mending, truth.station.catalog.repairs)
+    def mending(truth) = words.repairs(truth.mending, truth.station.catalog.repairs)
 
     def springs
       @variant.edge_settings.filter_map do |edge, set|
-        name = Nurv::Words.part(edge)
+        name = words.part(edge)
         ["#{name} spring", "#{set[:spring_psid]} psid"] if set[:spring_psid]
       end
     end
@@ -59,7 +61,7 @@ module Web
     def diagnosis(truth)
       return "Nothing wrong" if truth.diagnoses.empty?
 
-      truth.diagnoses.map { |name| Web.diagnosis_words(name) }.join("; ")
+      truth.diagnoses.map { |name| Web.diagnosis_words(name, words) }.join("; ")
     end
 
     # The bench as a tester finds it.
@@ -88,10 +90,11 @@ module Web
   end
 
   # @param name [String] like "check_valve_1:fouled"
-  def self.diagnosis_words(name)
-    component, reason = name.split(":").map(&:to_sym)
-    return "Nothing wrong" if component == :none
+  # @param words [Nurv::Words]
+  def self.diagnosis_words(name, words)
+    component, reason = name.split(":")
+    return "Nothing wrong" if component == "none"
 
-    "#{Nurv::Words.part(component)}: #{Nurv::Words::REASONS.fetch(reason, reason)}"
+    "#{words.part(component)}: #{words.reason(reason)}"
   end
 end

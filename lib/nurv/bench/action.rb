@@ -59,7 +59,7 @@ module Nurv
       def self.parse(line)
         data = JSON.parse(line, symbolize_names: true)
         unless data.is_a?(Hash)
-          raise RefusedAction, "An act is a mapping of names to values, not #{data.inspect[0, 40]}."
+          raise RefusedAction.new(:act_no_mapping, typed: data.inspect[0, 40])
         end
 
         new(data)
@@ -87,33 +87,33 @@ module Nurv
       private
 
       def check
-        raise RefusedAction, "“#{kind}” is not something that can be done at a bench." unless KINDS.key?(kind)
+        raise RefusedAction.new(:act_unknown, typed: kind) unless KINDS.key?(kind)
         unless at_ms.is_a?(Integer) && at_ms >= 0
-          raise RefusedAction, "An act needs at_ms, whole milliseconds since the start."
+          raise RefusedAction.new(:act_without_time)
         end
 
-        raise RefusedAction, "An act lies within the day it began." if at_ms > LAST_MS
-        raise RefusedAction, "An act's number is text." if id && !(id.is_a?(String) && id.size <= 100)
+        raise RefusedAction.new(:act_too_late) if at_ms > LAST_MS
+        raise RefusedAction.new(:act_number) if id && !(id.is_a?(String) && id.size <= 100)
 
         unknown = fields.keys - FIELDS
-        raise RefusedAction, "An act does not say #{unknown.first(5).join(", ")}." if unknown.any?
+        raise RefusedAction.new(:act_says_unknown, listed: unknown.first(5)) if unknown.any?
 
         fields.each { |name, value| check_value(name, value) }
         missing = KINDS[kind].reject { |field| fields.key?(field) }
-        raise RefusedAction, "To #{kind}, say also: #{missing.join(", ")}." if missing.any?
+        raise RefusedAction.new(:act_lacks, typed: kind, listed: missing) if missing.any?
       end
 
       # Text, a number, yes, no or nothing; no lists, and no number that is none.
       def check_value(name, value)
         case value
         when String
-          raise RefusedAction, "Keep #{name} under #{LONGEST} characters." if value.size > LONGEST
+          raise RefusedAction.new(:act_long, typed: name, characters: LONGEST) if value.size > LONGEST
         when Symbol, true, false, nil
           nil
         when Numeric
-          raise RefusedAction, "#{name} is no number that can be set." unless value.to_f.finite? && value.abs < 1.0e6
+          raise RefusedAction.new(:act_number_unfit, typed: name) unless value.to_f.finite? && value.abs < 1.0e6
         else
-          raise RefusedAction, "#{name} should be text or a number."
+          raise RefusedAction.new(:act_value_unfit, typed: name)
         end
       end
     end

@@ -12,6 +12,11 @@ module Nurv
       # A hose taken off a test cock loses this share of its water.
       DRAINED = 0.5
       FLUSH_S = 1.0
+      # The gauge is held no farther below or above the pipe, inches.
+      GAUGE_REACH_IN = 40
+      # Longest note and longest entry of a report, characters.
+      NOTE_LENGTH = 60
+      ENTRY_LENGTH = 500
       FITTINGS = %i[sight_tube bleed_off_tee line_gauge].freeze
 
       # @param variant [Stations::Variant]
@@ -27,8 +32,8 @@ module Nurv
       # @return [State]
       # @raise [RefusedAction]
       def apply(action)
-        raise RefusedAction, "That lies before the last act at this bench." if action.time_s < @state.time_s - 0.0005
-        raise RefusedAction, "This attempt has been handed in." if @state.submitted
+        raise RefusedAction.new(:before_last_act) if action.time_s < @state.time_s - 0.0005
+        raise RefusedAction.new(:handed_in) if @state.submitted
 
         @time_s = action.time_s
         HANDLERS.fetch(action.kind).bind_call(self, action).with(time_s: @time_s)
@@ -46,17 +51,16 @@ module Nurv
         to = action[:to]
         limit = (sort == :needle_valve) ? Equipment::Kit::TURNS : 1.0
         unless to.is_a?(Numeric) && to.between?(0, limit)
-          raise RefusedAction,
-            "#{Words.control(valve)} turns from shut to #{format("%g", limit)}; it cannot be set to #{to.inspect}."
+          raise RefusedAction.new(:turned_too_far, control: valve, turns: limit, typed: to.inspect)
         end
 
         speed =
           Action::SPEEDS.fetch((action[:speed] || "normal").to_s.to_sym) do
-            raise RefusedAction, "A valve is turned slow, normal or fast, not #{action[:speed].inspect}."
+            raise RefusedAction.new(:speed_unknown, typed: action[:speed].inspect)
           end
         from = @state.position(valve, @time_s)
         if (@state.rest_position(valve) - to).abs < 1.0e-6
-          raise RefusedAction, "#{Words.control(valve)} already stands there."
+          raise RefusedAction.new(:stands_there, control: valve)
         end
 
         ramp = Hydraulics::Ramp.new(from, to.to_f, @time_s, @time_s + TRAVEL_S.fetch(sort) * speed)
@@ -89,7 +93,7 @@ module Nurv
         return :needle_valve if valve == :tee_needle && @state.fittings.key?(:bleed_off_tee)
         return valve if valve == :downstream_tap
 
-        raise RefusedAction, "There is no valve called “#{valve}” at this bench."
+        raise RefusedAction.new(:no_such_valve, typed: valve)
       end
 
       def connect(action)
@@ -106,7 +110,7 @@ module Nurv
         hose = hose_of(action)
         key = (action.name(:end) == :near) ? near_key(hose) : hose.id
         resting = (key == hose.id) ? :free : :kit
-        raise RefusedAction, "The #{hose.name.downcase} is not on anything." if @state.hose_ends[key] == resting
+        raise RefusedAction.new(:hose_on_nothing, hose: hose.id) if @state.hose_ends[key] == resting
 
         # Off the assembly, what got into it is shaken out.
         reconnect(hose, key, resting).with(clogged: (@state.clogged - [hose.id]).freeze)
@@ -116,7 +120,7 @@ module Nurv
       def swap_ends(action)
         hose = hose_of(action)
         unless @state.hose_ends[hose.id] == :free
-          raise RefusedAction, "Take the #{hose.name.downcase} off the assembly before you turn it round."
+          raise RefusedAction.new(:hose_on_assembly, hose: hose.id)
         end
 
         turned =
@@ -125,7 +129,7 @@ module Nurv
       end
 
       def put_back(hose, key)
-        raise RefusedAction, "The #{hose.name.downcase} is on the kit already." if @state.hose_ends[key] == :kit
+        raise RefusedAction.new(:hose_on_kit, hose: hose.id) if @state.hose_ends[key] == :kit
 
         reconnect(hose, key, :kit)
       end
@@ -134,31 +138,30 @@ module Nurv
         @station
           .kit
           .hoses
-          .fetch(action.name(:hose)) { raise RefusedAction, "This kit has no hose called “#{action[:hose]}”." }
+          .fetch(action.name(:hose)) { raise RefusedAction.new(:no_such_hose, typed: action[:hose]) }
       end
 
       def near_key(hose)
-        raise RefusedAction, "The #{hose.name.downcase} does not come off the kit." unless hose.detachable
+        raise RefusedAction.new(:hose_fixed, hose: hose.id) unless hose.detachable
 
         :"#{hose.id}_near"
       end
 
       def check_free(cock, hose: nil, key: nil)
         unless @station.assembly.test_cocks.key?(cock)
-          raise RefusedAction, "This assembly has no #{Words.control(cock)}."
+          raise RefusedAction.new(:no_such_cock, control: cock)
         end
 
         taken = @state.hose_ends.find { |name, place| place == cock && name != key }&.first
         if taken
-          raise RefusedAction,
-            "#{Words.control(cock)} already has the #{Words.hose(taken)} on it. Take that off first."
+          raise RefusedAction.new(:cock_has_hose, control: cock, hose: taken)
         end
         if key && @state.hose_ends[key] == cock
-          raise RefusedAction, "#{Words.control(cock)} already has the #{hose.name.downcase} on it."
+          raise RefusedAction.new(:hose_there_already, control: cock, hose: hose.id)
         end
         blocking = @state.fittings.key(cock)
         if blocking && blocking != :bleed_off_tee
-          raise RefusedAction, "#{Words.control(cock)} has the #{Words.fitting(blocking)} on it. Take that off first."
+          raise RefusedAction.new(:cock_has_fitting, control: cock, fitting: blocking)
         end
       end
 
@@ -176,17 +179,15 @@ module Nurv
 
       def fit(action)
         fitting = action.name(:fitting)
-        raise RefusedAction, "There is no “#{fitting}” in the box." unless FITTINGS.include?(fitting)
+        raise RefusedAction.new(:no_such_fitting, typed: fitting) unless FITTINGS.include?(fitting)
         if @state.fittings.key?(fitting)
-          raise RefusedAction,
-            "The #{Words.fitting(fitting)} is on #{Words.control(@state.fittings[fitting])}. Take it off first."
+          raise RefusedAction.new(:fitting_elsewhere, fitting: fitting, control: @state.fittings[fitting])
         end
 
         cock = action.name(:to)
         check_free(cock)
         if @state.fittings.value?(cock)
-          raise RefusedAction,
-            "#{Words.control(cock)} already has the #{Words.fitting(@state.fittings.key(cock))} on it."
+          raise RefusedAction.new(:fitting_there_already, control: cock, fitting: @state.fittings.key(cock))
         end
 
         refit(@state.fittings.merge(fitting => cock).freeze)
@@ -195,9 +196,9 @@ module Nurv
       def unfit(action)
         fitting = action.name(:fitting)
         cock = @state.fittings[fitting]
-        raise RefusedAction, "The #{Words.fitting(fitting)} is not on anything." unless cock
+        raise RefusedAction.new(:fitting_on_nothing, fitting: fitting) unless cock
         if @state.hose_ends.value?(cock)
-          raise RefusedAction, "Take the #{Words.hose(@state.hose_ends.key(cock))} off the tee first."
+          raise RefusedAction.new(:hose_on_tee, hose: @state.hose_ends.key(cock))
         end
 
         refit(@state.fittings.except(fitting).freeze)
@@ -222,8 +223,8 @@ module Nurv
 
       def level(action)
         height = action[:to]
-        unless height.is_a?(Numeric) && height.between?(-40, 40)
-          raise RefusedAction, "The gauge can be held from 40 in below to 40 in above the pipe."
+        unless height.is_a?(Numeric) && height.abs <= GAUGE_REACH_IN
+          raise RefusedAction.new(:gauge_out_of_reach, inches: GAUGE_REACH_IN)
         end
 
         @state.with(water: water_now, gauge_in: height.to_f)
@@ -231,9 +232,9 @@ module Nurv
 
       def canopy(action)
         to = action.name(:to)
-        raise RefusedAction, "This assembly has no canopy." unless @station.assembly.components.include?(:air_inlet)
-        raise RefusedAction, "The canopy is #{to} already." if @state.canopy == to
-        raise RefusedAction, "The canopy goes on or off." unless %i[on off].include?(to)
+        raise RefusedAction.new(:no_canopy) unless @station.assembly.components.include?(:air_inlet)
+        raise RefusedAction.new(:canopy_already, place: to) if @state.canopy == to
+        raise RefusedAction.new(:canopy_unknown) unless %i[on off].include?(to)
 
         @state.with(canopy: to)
       end
@@ -243,7 +244,7 @@ module Nurv
       def look(action)
         thing = action.name(:at)
         unless Sight.thing?(@station, thing)
-          raise RefusedAction, "There is no “#{thing}” to look at here."
+          raise RefusedAction.new(:nothing_to_look_at, typed: thing)
         end
 
         # A plate that cannot be read has not been read.
@@ -254,7 +255,7 @@ module Nurv
 
       def clean(action)
         return clear(action.name(:at)) if @station.assembly.test_cocks.key?(action.name(:at))
-        raise RefusedAction, "There is nothing to clean there." unless action.name(:at) == :plate
+        raise RefusedAction.new(:nothing_to_clean) unless action.name(:at) == :plate
 
         @state.with(looked: (@state.looked | %i[plate_cleaned]).freeze)
       end
@@ -263,9 +264,9 @@ module Nurv
 
       def tell(action)
         person = @station.site.people[action.name(:person)]
-        raise RefusedAction, "There is nobody called “#{action[:person]}” here." unless person
+        raise RefusedAction.new(:nobody_called, typed: action[:person]) unless person
         unless Sight::TOPICS.include?(action.name(:topic))
-          raise RefusedAction, "“#{action[:topic]}” is not something one would say here."
+          raise RefusedAction.new(:nothing_to_say, typed: action[:topic])
         end
 
         @state.with(told: (@state.told | [[person.id, action.name(:topic)]]).freeze)
@@ -273,14 +274,14 @@ module Nurv
 
       def capture(_action)
         unless @station.kit_state[:face] == "digital"
-          raise RefusedAction, "An analogue gauge cannot freeze a reading."
+          raise RefusedAction.new(:analogue_cannot_freeze)
         end
 
         @state.with(captured_psid: @span.needle_at(@time_s).round(1))
       end
 
       def release(_action)
-        raise RefusedAction, "Nothing is frozen." unless @state.captured_psid
+        raise RefusedAction.new(:nothing_frozen) unless @state.captured_psid
 
         @state.with(captured_psid: nil)
       end
@@ -290,8 +291,8 @@ module Nurv
       def jot(action)
         item = action.name(:item)
         value = action[:value].to_s.strip
-        raise RefusedAction, "Write down what you read before you jot it." if value.empty?
-        raise RefusedAction, "A note is at most 60 characters." if value.length > 60
+        raise RefusedAction.new(:empty_note) if value.empty?
+        raise RefusedAction.new(:long_note, characters: NOTE_LENGTH) if value.length > NOTE_LENGTH
 
         @state.with(notebook: (@state.notebook + [Note.new(item, value, @time_s)]).freeze)
       end
@@ -301,9 +302,9 @@ module Nurv
         value = action[:value].to_s
         procedures = @station.catalog.procedures.values + @station.procedures
         unless Reports::FieldReport.field?(@station.assembly, procedures, field)
-          raise RefusedAction, "The report has no field “#{field}”."
+          raise RefusedAction.new(:no_such_field, typed: field)
         end
-        raise RefusedAction, "Keep it under 500 characters." if value.length > 500
+        raise RefusedAction.new(:long_entry, characters: ENTRY_LENGTH) if value.length > ENTRY_LENGTH
 
         @state.with(report: @state.report.merge(field => value).freeze)
       end
@@ -311,9 +312,9 @@ module Nurv
       def find(action)
         thing = action.name(:finding)
         unless Sight.thing?(@station, thing) || thing == :permission
-          raise RefusedAction, "There is no “#{thing}” to note a finding on."
+          raise RefusedAction.new(:nothing_to_note, typed: thing)
         end
-        raise RefusedAction, "That is noted already." if @state.findings.include?(thing.to_s)
+        raise RefusedAction.new(:noted_already) if @state.findings.include?(thing.to_s)
 
         @state.with(findings: (@state.findings + [thing.to_s]).freeze)
       end

@@ -31,17 +31,16 @@ module Nurv
         change = {kind: "inject", **action.fields.slice(:fault, :severity, :swing_psi, :demand)}
         fault = @station.catalog.faults[action.name(:fault)] if action[:fault]
         if action[:fault] && !fault&.applies_to?(@station.assembly.id)
-          raise RefusedAction, "“#{action[:fault]}” cannot happen to this assembly."
+          raise RefusedAction.new(:fault_unfit, typed: action[:fault])
         end
         graded = fault.nil? || Equipment::Fault::SEVERITIES.include?(action.name(:severity))
         if change.size == 1 || !graded
-          raise RefusedAction,
-            "Say which trouble: a fault with its severity, a swing in psi, or a demand from 0 to 1."
+          raise RefusedAction.new(:which_trouble)
         end
         RANGES.each do |name, range|
           next if change[name].nil?
           unless change[name].is_a?(Numeric) && range.cover?(change[name])
-            raise RefusedAction, "#{name.to_s.tr("_", " ").capitalize} goes from #{range.min} to #{range.max}."
+            raise RefusedAction.new(:trouble_out_of_range, trouble: name, least: range.min, most: range.max)
           end
         end
         demand = action[:demand] || fault&.demand
@@ -64,10 +63,10 @@ module Nurv
       # A proctor's mark beside a real bench leaves the simulated one alone.
       def mark(action)
         unless MARKS.include?(action.name(:as))
-          raise RefusedAction, "A step is marked done, wrong or out of order, not #{action[:as].inspect}."
+          raise RefusedAction.new(:mark_unknown, typed: action[:as].inspect)
         end
         unless @station.procedures.any? { |procedure| procedure.step(action.name(:step)) }
-          raise RefusedAction, "There is no step “#{action[:step]}” in the procedures of this station."
+          raise RefusedAction.new(:no_such_step, typed: action[:step])
         end
 
         @state

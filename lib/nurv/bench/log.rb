@@ -20,8 +20,8 @@ module Nurv
       # @param text [String] JSON Lines, one act a line
       # @raise [DataError] with the line of every problem
       def self.parse(text, path = "log")
-        raise DataError.new(path, [["top", "has more than #{MOST} acts"]]) if text.count("\n") > MOST
-        raise DataError.new(path, [["top", "is not text"]]) unless text.dup.force_encoding("UTF-8").valid_encoding?
+        raise DataError.new(path, [["top", Remark.new(:log_too_long, acts: MOST)]]) if text.count("\n") > MOST
+        raise DataError.new(path, [["top", Remark.new(:not_text)]]) unless Facts.text?(text)
 
         problems = []
         actions = []
@@ -29,13 +29,13 @@ module Nurv
           next if line.strip.empty?
 
           action = Action.parse(line)
-          raise RefusedAction, "goes back in time" if actions.any? && action.at_ms < actions.last.at_ms
+          raise RefusedAction.new(:act_back_in_time) if actions.any? && action.at_ms < actions.last.at_ms
 
           actions << action
         rescue JSON::ParserError
-          problems << ["line #{number}", "is not JSON"]
+          problems << ["line #{number}", Remark.new(:not_json)]
         rescue RefusedAction => error
-          problems << ["line #{number}", error.message]
+          problems << ["line #{number}", error.remark]
         end
         raise DataError.new(path, problems) if problems.any?
 

@@ -11,11 +11,11 @@ module Nurv
       def repair(action)
         part = action.name(:component)
         way = @station.catalog.repairs[action.name(:action)]
-        raise RefusedAction, "Repairs are not part of this test. Report what you found." unless @station.repairs?
+        raise RefusedAction.new(:no_repairs_here) unless @station.repairs?
         unless way&.fits?(part)
-          raise RefusedAction, "“#{action[:action]}” is not something one does to #{part.to_s.tr("_", " ")}."
+          raise RefusedAction.new(:repair_unfit, typed: action[:action], thing: part)
         end
-        raise RefusedAction, "This assembly has no #{Words.part(part).downcase}." unless parts.include?(part)
+        raise RefusedAction.new(:no_such_part, part: part) unless parts.include?(part)
 
         water_off!(part)
         change = {kind: "repair", component: part.to_s, action: way.id.to_s, at_s: @time_s}
@@ -35,9 +35,7 @@ module Nurv
             @station.assembly.shutoff_valves
           end.select { |valve| @state.open?(valve) }
         if open.any?
-          raise RefusedAction,
-            "Close #{open.map { |valve| Words.control(valve) }.join(" and ")} before you open it up; " \
-                "there is pressure on it."
+          raise RefusedAction.new(:under_pressure, controls: open)
         end
       end
 
@@ -60,8 +58,8 @@ module Nurv
 
       # Pushes a wire through a shut test cock's outlet and bore.
       def clear(cock)
-        raise RefusedAction, "Close #{Words.control(cock)} first." if @state.open?(cock)
-        raise RefusedAction, "Take off what is on #{Words.control(cock)} first." if @state.on_test_cock(cock)
+        raise RefusedAction.new(:close_first, control: cock) if @state.open?(cock)
+        raise RefusedAction.new(:take_off_first, control: cock) if @state.on_test_cock(cock)
 
         @state.with(
           water: water_now,

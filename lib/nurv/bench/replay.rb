@@ -22,7 +22,7 @@ module Nurv
             span = span.after(action)
             Entry.new(action, before, span)
           rescue RefusedAction => error
-            raise RefusedAction, "act at #{action.at_ms} ms (#{action.kind}): #{error.message}"
+            raise RefusedAction.new(:act_refused, at_ms: action.at_ms, typed: action.kind, remark: error.remark)
           end
         freeze
       end

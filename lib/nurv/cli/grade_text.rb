@@ -4,9 +4,10 @@ module Nurv
   class CLI
     # A grade as plain text, one line each, with the moment.
     class GradeText
-      # @param grade [Grading::Grade]
-      def initialize(grade)
-        @grade = grade
+      # @param told [Words::ToldGrade]
+      def initialize(told)
+        @told = told
+        @grade = told.grade
       end
 
       # @return [String] several lines, with a line break at the end
@@ -18,7 +19,7 @@ module Nurv
       private
 
       def section_text(section)
-        lines = @grade.section(section).map do |line|
+        lines = @told.section(section).map do |line|
           moment = line.at_s ? Units.clock(line.at_s) : "     "
           mark = line.lost? ? "#{line.mistake}: #{line.happened}" : "ok"
           format("  %6s  %4g/%-3g %-52s %s\n", moment, line.earned, line.points, line.title, mark)

@@ -5,8 +5,10 @@ module Nurv
     # A truth as text or data.
     class TruthSheet
       # @param truth [Expert::Truth]
-      def initialize(truth)
+      # @param words [Words]
+      def initialize(truth, words)
         @truth = truth
+        @words = words
       end
 
       # @return [Hash{Symbol => Object}] readings in psid as written, times in seconds
@@ -30,7 +32,7 @@ module Nurv
           @truth.procedure.items.values.filter_map do |item|
             [item.label, @truth.values[item.id]] if @truth.values.key?(item.id)
           end
-        rows += @truth.verdict.components.map { |component, result| [Words::COMPONENTS[component], result] }
+        rows += @truth.verdict.components.map { |component, result| [@words.part(component), result] }
         rows << ["Overall", @truth.verdict.overall]
         rows << ["Buffer", @truth.buffer_psid] if @truth.buffer_psid
         rows << ["Diagnosis", @truth.diagnoses.empty? ? "nothing wrong" : @truth.diagnoses.join(", ")]

@@ -17,15 +17,6 @@ module Nurv
       # @param part [Symbol] of an assembly
       # @return [Boolean] whether one does that to it
       def fits?(part) = parts.include?(part)
-
-      # @return [String] like "CV1: fit a new spring"
-      def on(part) = "#{Words.part(part.to_sym)}: #{label.downcase}"
-
-      # @param list [Array<Array(String, String)>] parts and ways, as a truth has them
-      # @param repairs [Hash{Symbol => Repair}] those that are known
-      # @return [String] in words
-      def self.words(list, repairs) =
-        list.map { |part, way| repairs.fetch(way.to_sym).on(part) }.join("; ")
     end
   end
 end

@@ -8,21 +8,18 @@ module Nurv
       # How hard a fault is to see, whether there is more than one, and what else is wrong.
       DIFFICULTIES = {
         easy: {
-          label: "Easy: one plain fault, or none",
           severities: %i[gross],
           faults: 1,
           swing: 0.0,
           findings: 0
         },
         medium: {
-          label: "Medium: one fault that takes care",
           severities: %i[moderate light],
           faults: 1,
           swing: 0.2,
           findings: 0
         },
         hard: {
-          label: "Hard: faults hard to see or two at a time, something to be found by looking",
           severities: %i[light moderate],
           faults: 2,
           swing: 0.3,

@@ -49,8 +49,14 @@ module Nurv
             .retest_values
             .merge(results(verdict), overall: verdict.overall.to_s)
             .transform_keys { |key| :"#{Reports::FieldReport::RETEST}#{key}" }
-        {repairs: Equipment::Repair.words(@run.mending, @station.catalog.repairs), **again}
+        {repairs: mended, **again}
       end
+
+      def mended =
+        @run
+          .mending
+          .map { |part, way| "#{part.tr("_", " ")}: #{@station.catalog.repairs.fetch(way.to_sym).label.downcase}" }
+          .join("; ")
 
       def results(verdict) = verdict.components.to_h { |component, result| [:"result_#{component}", result.to_s] }
 

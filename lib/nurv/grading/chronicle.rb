@@ -49,10 +49,6 @@ module Nurv
       # @return [Stations::Variant]
       def variant = replay.variant
 
-      # @param mistake [Symbol]
-      # @return [String] why it matters, in the words of the facts this station was read by
-      def why(mistake) = variant.station.catalog.mistakes.fetch(mistake).why
-
       # Whether an act turned this control, and which way. +1 opened, −1 closed further, 0 not turned.
       def turned(index, control)
         act = action(index)

@@ -25,11 +25,10 @@ module Nurv
       def finding_line(finding, noted)
         build(
           :"finding_#{finding.id}",
-          "Finding: #{finding.label.downcase}",
           10,
           noted ? nil : :finding_missed,
-          "Noted as a finding.",
-          noted ? "Noted." : "Not noted.",
+          :to_be_noted,
+          noted ? :noted : :not_noted,
           moment_of(finding.at)
         )
       end
@@ -37,11 +36,10 @@ module Nurv
       def false_line(at)
         build(
           :"false_#{at}",
-          "Finding that is none: #{at.to_s.tr("_", " ")}",
           5,
           :finding_false,
-          "Nothing to note there.",
-          "Noted as a finding.",
+          :nothing_to_note_there,
+          :noted_as_finding,
           moment_of(at)
         )
       end
@@ -50,11 +48,10 @@ module Nurv
         index = (0...@chronicle.size).find { |i| @chronicle.action(i).kind == :connect || shut?(i) }
         build(
           :stopped,
-          "Stopped where testing must not go on",
           30,
           index ? :went_on : nil,
-          "No hose put on, no shutoff closed.",
-          index ? "The test was begun." : "Stopped.",
+          :nothing_begun,
+          index ? :test_begun : :stopped,
           index && @chronicle.from_s(index)
         )
       end
@@ -69,18 +66,18 @@ module Nurv
         index && @chronicle.from_s(index)
       end
 
-      def build(id, title, points, mistake, expected, happened, moment)
+      # @param expected [Symbol] a remark
+      # @param happened [Symbol] a remark
+      def build(id, points, mistake, expected, happened, moment)
         Line.new(
           section: :records,
           id: id,
-          title: title,
           points: points,
           earned: mistake ? 0 : points,
           mistake: mistake,
           at_s: moment,
-          expected: expected,
-          happened: happened,
-          why: @chronicle.why(mistake || :finding_missed)
+          expected: Remark.new(expected),
+          happened: Remark.new(happened)
         )
       end
     end

@@ -73,29 +73,17 @@ module Nurv
       end
 
       # @return [String] JSON, to be read back by .load
-      def dump = JSON.generate(procedure: procedure.id, lines: lines.map(&:to_h))
+      def dump = JSON.generate(procedure: procedure.id, lines: lines.map(&:to_data))
 
       # @param procedures [Array<Procedures::Procedure>] one of them is the grade's
       # @return [Grade]
       def self.load(text, policy, procedures)
         data = JSON.parse(text, symbolize_names: true)
-        lines =
-          data[:lines].map do |line|
-            Line.new(**line, section: line[:section].to_sym, id: line[:id].to_sym, mistake: line[:mistake]&.to_sym)
-          end
-        new(lines, policy, procedures.find { |item| item.id.to_s == data[:procedure] } || procedures.first)
-      end
-
-      # @return [Hash{Symbol => Object}] as `bin/nurv grade --json` prints it
-      def to_h
-        {
-          procedure: procedure.id,
-          policy: policy.id,
-          score: score,
-          pass: pass?,
-          failed_outright: failed_outright,
-          lines: lines.map(&:to_h)
-        }
+        new(
+          data[:lines].map { |line| Line.from(line) },
+          policy,
+          procedures.find { |item| item.id.to_s == data[:procedure] } || procedures.first
+        )
       end
     end
   end

@@ -86,9 +86,7 @@ module Nurv
         again =
           steps.lines + readings(chronicle, truth, report, steps) + JudgementMarks.new(truth, report).results +
           [RecordMarks.new(chronicle, report).notebook]
-        again.map do |line|
-          line.dup.tap { |copy| copy.id, copy.title = :"retest_#{line.id}", "Retest: #{line.title}" }
-        end + ending(chronicle)
+        again.map(&:of_retest) + ending(chronicle)
       end
     end
   end

@@ -38,15 +38,13 @@ module Nurv
         Line.new(
           section: :procedure,
           id: step.id,
-          title: step.title,
           points: step.points,
           earned: earned,
           mistake: mistake,
           at_s: mark&.time_s,
-          expected: "#{step.title}.",
+          expected: Remark.new(:step_done, step: step.id),
           critical: step.critical?,
-          happened: mark ? "Marked by the proctor: #{as.to_s.tr("_", " ")}." : "Not marked.",
-          why: step.why
+          happened: mark ? Remark.new(:marked, as: as) : Remark.new(:not_marked)
         )
       end
     end

@@ -9,22 +9,32 @@ module Nurv
         def share = missed / of.to_f
       end
 
-      # @param graded [Array<Array(Array<Hash>, Array<String>)>] per attempt its lines (symbol keys) and the labels of
-      #   its faults
-      def initialize(graded)
+      # lines [Array<Hash>] of a kept grade, symbol keys; procedure [String] its id; faults [Array<String>] labels of
+      # what was there to be found
+      Graded = Struct.new(:lines, :procedure, :faults, keyword_init: true)
+
+      # @param graded [Array<Graded>]
+      # @yieldparam line [Hash] one that stands for all of its kind
+      # @yieldparam procedure [String] that it was graded by
+      # @yieldreturn [String] what the line is called
+      def initialize(graded, &title)
         @graded = graded
+        @title = title
       end
 
       # @return [Array<Row>] the most missed first
       def steps
-        lines = @graded.flat_map(&:first).group_by { |line| "#{line[:section]}.#{line[:id]}" }
+        lines =
+          @graded
+            .flat_map { |graded| graded.lines.map { |line| [line, graded.procedure] } }
+            .group_by { |line, _| "#{line[:section]}.#{line[:id]}" }
         rank(
           lines.map do |id, list|
             Row.new(
               id: id,
-              title: list.first[:title],
-              section: list.first[:section].to_sym,
-              missed: list.count { |line| line[:earned] < line[:points] },
+              title: @title.call(*list.first),
+              section: list.first.first[:section].to_sym,
+              missed: list.count { |line, _| line[:earned] < line[:points] },
               of: list.size
             )
           end
@@ -35,8 +45,9 @@ module Nurv
       def faults
         seen =
           @graded
-            .flat_map do |lines, faults|
-              faults.map { |fault| [fault, lines.find { |line| line[:id].to_s == "diagnosis" }] }
+            .flat_map do |graded|
+              diagnosis = graded.lines.find { |line| line[:id].to_s == "diagnosis" }
+              graded.faults.map { |fault| [fault, diagnosis] }
             end
             .select(&:last)
         rank(
@@ -57,7 +68,7 @@ module Nurv
       # @return [Array<Array(Symbol, Integer)>] mistakes by name, the most frequent first
       def mistakes =
         @graded
-          .flat_map { |lines, _| lines.filter_map { |line| line[:mistake]&.to_sym }.uniq }
+          .flat_map { |graded| graded.lines.filter_map { |line| line[:mistake]&.to_sym }.uniq }
           .tally
           .sort_by { |id, count| [-count, id] }
 

@@ -25,12 +25,11 @@ module Nurv
           given = @report.result(component)
           build(
             :"result_#{component}",
-            "#{Words::COMPONENTS[component]}: pass or fail",
             10,
             given == result,
             :wrong_verdict,
-            "“#{words(result)}”, from the readings recorded.",
-            "Recorded “#{words(given)}”."
+            Remark.new(:result_from_readings, result: result),
+            Remark.new(:recorded_result, result: given)
           )
         end
       end
@@ -39,12 +38,11 @@ module Nurv
         wanted = @report.verdict.overall
         build(
           :overall,
-          "Overall result",
           10,
           @report.overall == wanted,
           :wrong_overall,
-          "“#{words(wanted)}”.",
-          "Recorded “#{words(@report.overall)}”."
+          Remark.new(:overall_result, result: wanted),
+          Remark.new(:recorded_result, result: @report.overall)
         )
       end
 
@@ -55,12 +53,11 @@ module Nurv
         right = named && given.sort == faults.sort
         build(
           :diagnosis,
-          "Diagnosis",
           20,
           right,
           mistake_of(given, faults),
-          "#{describe(faults)}.",
-          named ? "Named: #{describe(given)}." : "Nothing is named."
+          Remark.new(:diagnosis, diagnoses: faults),
+          named ? Remark.new(:diagnosis_named, diagnoses: given) : Remark.new(:nothing_named)
         )
       end
 
@@ -73,30 +70,15 @@ module Nurv
         end
       end
 
-      def describe(names)
-        return "nothing wrong" if names.empty?
-
-        names
-          .map do |name|
-            component, reason = name.split(":").map(&:to_sym)
-            "#{Words::COMPONENTS.fetch(component, component)} #{Words::REASONS.fetch(reason, reason)}"
-          end
-          .join("; ")
-      end
-
-      def words(result) = result.nil? ? "nothing" : result.to_s.tr("_", " ")
-
-      def build(id, title, points, right, mistake, expected, happened)
+      def build(id, points, right, mistake, expected, happened)
         Line.new(
           section: :judgement,
           id: id,
-          title: title,
           points: points,
           earned: right ? points : 0,
           mistake: right ? nil : mistake,
           expected: expected,
-          happened: happened,
-          why: @truth.station.catalog.mistakes.fetch(mistake).why
+          happened: happened
         )
       end
     end

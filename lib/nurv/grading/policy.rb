@@ -6,11 +6,8 @@ module Nurv
     # an instructor changed in the procedures.
     class Policy
       SECTIONS = %i[procedure readings judgement records].freeze
-      RETESTS = {
-        none: "No second attempt",
-        once: "One second attempt, on another variant",
-        open: "As often as the instructor gives it"
-      }.freeze
+      # Second attempts: none, one on another variant, or as often as the instructor gives one.
+      RETESTS = %i[none once open].freeze
 
       # Mistakes an instructor may let fail an exam on their own.
       OUTRIGHT = %i[
@@ -96,7 +93,7 @@ module Nurv
           time_limit_min: data[:time_limit_min].nil? || within.call(data[:time_limit_min], 1..1440),
           id: data[:id].is_a?(String),
           name: data[:name].is_a?(String),
-          retest: data[:retest].nil? || RETESTS.key?(data[:retest].to_s.to_sym),
+          retest: data[:retest].nil? || RETESTS.include?(data[:retest].to_s.to_sym),
           procedures: data.fetch(:procedures, {}).is_a?(Hash)
         }
         (data.keys - KNOWN).map { |key| [key.to_s, "is not known here"] } +
@@ -121,37 +118,6 @@ module Nurv
 
       # @return [Procedures::Procedure] with this policy's label, limits and points
       def adjust(procedure) = procedure.adjusted(@procedures.fetch(procedure.id, {}))
-
-      # @param mistakes [Hash{Symbol => Mistake}] to name those that fail outright
-      # @return [Array<Array(String, String)>] what a trainee is told before starting
-      def summary(mistakes)
-        [
-          [
-            "Marked on",
-            weights.map { |name, weight| "#{name.to_s.capitalize} #{format("%g", weight)}" }.join(" · ") +
-              " of #{format("%g", weights.values.sum)}"
-          ],
-          ["To pass", "#{format("%g", pass_mark)} of 100"],
-          ["Fails outright", outright(mistakes)],
-          ["Readings", format("within %.1f psid of what the gauge showed you", tolerance_psid)],
-          ["Time", time_limit_min ? "#{time_limit_min} minutes; what is done by then is graded" : "no limit"],
-          [
-            "Help",
-            [hints? ? "hints" : nil, skip_waiting? ? "waiting time may be skipped" : nil].compact
-              .join(", ")
-              .then { |text| text.empty? ? "none" : text }
-          ],
-          ["Second attempt", RETESTS.fetch(retest)]
-        ]
-      end
-
-      private
-
-      def outright(mistakes)
-        list = fail_outright.map { |id| mistakes.fetch(id).name.sub(/\A[A-Z](?=[a-z ])/, &:downcase) }
-        list << "a critical step left out" if critical_fails?
-        list.empty? ? "nothing on its own" : list.join("; ")
-      end
     end
   end
 end

@@ -30,8 +30,8 @@ module Nurv
         recorded = @report.values[item.id]
         number = Procedures::Item.number(recorded)
         return words(item, recorded) if item.choices.key?(recorded) || item.choices.key?(@truth.values[item.id])
-        return line(item, :reading_missing, "Nothing is recorded.", nil) if recorded.nil?
-        return line(item, :reading_missing, "“#{recorded}” is not a number.", nil) if number.nil?
+        return line(item, :reading_missing, Remark.new(:nothing_recorded), nil) if recorded.nil?
+        return line(item, :reading_missing, Remark.new(:no_number, typed: recorded), nil) if number.nil?
 
         compare(item, number)
       end
@@ -62,7 +62,7 @@ module Nurv
         line(
           item,
           (wanted && close?(item, wanted, number)) ? nil : :reading_off,
-          format("Called out as %.1f.", number),
+          Remark.new(:called_out, psid: number),
           nil
         )
       end
@@ -138,19 +138,22 @@ module Nurv
       # An item whose result is in words, such as “did not open”.
       def words(item, recorded)
         expected = @truth.values[item.id]
-        return line(item, nil, "Recorded “#{recorded}”.", nil) if recorded == expected
-        return line(item, :reading_missing, "Nothing is recorded.", nil) if recorded.nil?
+        return line(item, nil, Remark.new(:recorded_words, typed: recorded), nil) if recorded == expected
+        return line(item, :reading_missing, Remark.new(:nothing_recorded), nil) if recorded.nil?
 
-        line(item, item.choices.key?(recorded) ? :observation_wrong : :never_shown, "Recorded “#{recorded}”.", nil)
+        mistake = item.choices.key?(recorded) ? :observation_wrong : :never_shown
+        line(item, mistake, Remark.new(:recorded_words, typed: recorded), nil)
       end
 
       def observation(item)
         recorded = @report.values[item.id]
         expected = @truth.values[item.id]
-        return line(item, :reading_missing, "Nothing is recorded.", nil) if recorded.nil?
-        return line(item, nil, "Recorded “#{recorded}”.", nil) if recorded == expected
+        return line(item, :reading_missing, Remark.new(:nothing_recorded), nil) if recorded.nil?
 
-        line(item, expected ? :observation_wrong : :never_shown, "Recorded “#{recorded}”.", nil)
+        happened = Remark.new(:recorded_words, typed: recorded)
+        return line(item, nil, happened, nil) if recorded == expected
+
+        line(item, expected ? :observation_wrong : :never_shown, happened, nil)
       end
 
       # What the instrument showed: the differential gauge, or for a line pressure the plain gauge.
@@ -163,33 +166,35 @@ module Nurv
       def close?(item, shown, number) = (shown - number).abs <= tolerance(item) + 0.051
 
       def showed(shown, number) =
-        shown ? format("Recorded %.1f; the gauge showed %.2f.", number, shown) : format("Recorded %.1f.", number)
+        if shown
+          Remark.new(:recorded_and_shown, recorded_psid: number, shown_psid: shown)
+        else
+          Remark.new(:recorded, psid: number)
+        end
 
-      def never(number) = format("Recorded %.1f; the gauge never showed that where this could be read.", number)
+      def never(number) = Remark.new(:recorded_never_shown, psid: number)
 
       def line(item, mistake, happened, moment)
         Line.new(
           section: :readings,
           id: item.id,
-          title: item.label,
           points: 10,
           earned: mistake ? 0 : 10,
           mistake: mistake,
           at_s: moment,
           expected: expectation(item),
-          happened: happened,
-          why: @chronicle.why(mistake || :reading_off)
+          happened: happened
         )
       end
 
       def expectation(item)
         value = @truth.values[item.id]
-        return "Not to be had at this station." unless value
+        return Remark.new(:not_to_be_had) unless value
 
         if item.reading? && Procedures::Item.number(value)
-          "About #{value} #{item.unit} for a correct tester, or what the gauge showed."
+          Remark.new(:about, value: value, unit: item.unit)
         else
-          "“#{value}”."
+          Remark.new(:these_words, typed: value)
         end
       end
     end

@@ -28,15 +28,7 @@ module Nurv
             note && !agree?(note.value, @report.values[item])
           end
         moment = differing.filter_map { |item| @chronicle.notes(item).last&.at_s }.first
-        build(
-          :notebook,
-          "Notebook and report agree",
-          10,
-          differing,
-          :notebook_differs,
-          "The same values in both.",
-          moment
-        )
+        build(:notebook, 10, differing, :notebook_differs, moment)
       end
 
       private
@@ -50,11 +42,9 @@ module Nurv
         blank = wrong.select { |field| @report.fields[field].to_s.strip.empty? }
         build(
           :meter,
-          "Meter",
           3,
           wrong,
-          (wrong - blank).any? ? :record_wrong : :record_incomplete,
-          "As on the meter."
+          (wrong - blank).any? ? :record_wrong : :record_incomplete
         )
       end
 
@@ -63,11 +53,9 @@ module Nurv
         blank = wrong.select { |field| @report.fields[field].to_s.strip.empty? }
         build(
           :identification,
-          "Identification of the assembly",
           10,
           wrong,
-          (wrong - blank).any? ? :record_wrong : :record_incomplete,
-          "As on the plate."
+          (wrong - blank).any? ? :record_wrong : :record_incomplete
         )
       end
 
@@ -77,11 +65,9 @@ module Nurv
         blank = wrong.select { |field| @report.fields[field].to_s.strip.empty? }
         build(
           :kit,
-          "Kit and its accuracy check",
           5,
           wrong,
-          (wrong - blank).any? ? :record_wrong : :record_incomplete,
-          "As on the kit's label."
+          (wrong - blank).any? ? :record_wrong : :record_incomplete
         )
       end
 
@@ -90,14 +76,7 @@ module Nurv
           (%i[notified signature] + (@repaired ? %i[repairs] : [])).select do |field|
             @report.fields[field].to_s.strip.empty?
           end
-        build(
-          :completeness,
-          "Completeness and signature",
-          5,
-          blank,
-          :record_incomplete,
-          "Who was notified, and a signature."
-        )
+        build(:completeness, 5, blank, :record_incomplete)
       end
 
       def agree?(noted, reported)
@@ -111,20 +90,19 @@ module Nurv
 
       def normal(text) = text.to_s.downcase.gsub(/[^a-z0-9.]/, "")
 
-      def build(id, title, points, wrong, mistake, expected, moment = nil)
-        names =
-          wrong.map { |field| Reports::FieldReport::HEADER[field] || @report.procedure.items[field]&.label || field }
+      # What is expected of each part of the paper is called as the part itself.
+      #
+      # @param wrong [Array<Symbol>] fields
+      def build(id, points, wrong, mistake, moment = nil)
         Line.new(
           section: :records,
           id: id,
-          title: title,
           points: points,
           earned: wrong.empty? ? points : 0,
           mistake: wrong.empty? ? nil : mistake,
           at_s: moment,
-          expected: expected,
-          happened: wrong.empty? ? "As it should be." : "Not right: #{names.join(", ")}.",
-          why: @chronicle.why(mistake)
+          expected: Remark.new(:"expected_#{id}"),
+          happened: wrong.empty? ? Remark.new(:as_it_should_be) : Remark.new(:not_right, fields: wrong)
         )
       end
     end

@@ -26,7 +26,7 @@ module Nurv
           elsif !@truth.repairs?
             :repair_uncalled
           end
-        build(:repair, "Repair of what failed", 20, mistake, wanted, done)
+        build(:repair, 20, mistake, wanted, done)
       end
 
       # What was diagnosed and is still there.
@@ -45,40 +45,31 @@ module Nurv
         overall = @replay.last.state.report[:retest_overall].to_s
         build(
           :retest,
-          "A full test after the repair",
           10,
           overall.empty? ? :retest_missing : nil,
-          "A full retest with its own readings.",
-          overall.empty? ? "No retest is recorded." : "Retested."
+          Remark.new(:full_retest),
+          Remark.new(overall.empty? ? :no_retest : :retested)
         )
       end
 
-      def wanted = @truth.repairs? ? "Mend #{mended(@truth.mending)}." : "Nothing to mend."
+      def wanted = @truth.repairs? ? Remark.new(:mend, repairs: @truth.mending) : Remark.new(:nothing_to_mend)
 
       def done
-        if @repairs.empty?
-          "Nothing was mended."
-        else
-          "#{mended(@repairs.map { |entry| [entry.action[:component], entry.action[:action]] })}."
-        end
+        return Remark.new(:nothing_mended) if @repairs.empty?
+
+        Remark.new(:mended, repairs: @repairs.map { |entry| [entry.action[:component], entry.action[:action]] })
       end
 
-      def mended(list) = Equipment::Repair.words(list, catalog.repairs)
-
-      def catalog = @replay.variant.station.catalog
-
-      def build(id, title, points, mistake, expected, happened)
+      def build(id, points, mistake, expected, happened)
         Line.new(
           section: :judgement,
           id: id,
-          title: title,
           points: points,
           earned: mistake ? 0 : points,
           mistake: mistake,
           at_s: @repairs.first&.action&.time_s,
           expected: expected,
-          happened: happened,
-          why: catalog.mistakes.fetch(mistake || :repair_wrong).why
+          happened: happened
         )
       end
     end

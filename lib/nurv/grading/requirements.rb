@@ -2,249 +2,250 @@
 
 module Nurv
   module Grading
-    # What must be true where a step was recognised. Each requirement is asked of a passage of entries, and answers
-    # nil when it is met, or one sentence saying what happened instead.
+    # What must be true where a step was tried. Each requirement is asked of one try and answers with what happened
+    # instead, or with nil where it is met.
     class Requirements
       # Turns a second of a needle valve that still count as slow.
       SLOW_TURNS_PER_S = 1.6
       # Full openings a second of a shutoff that still count as slow.
       SLOW_OPENINGS_PER_S = 0.35
       STEADY_PSI_PER_S = 0.03
+      # Names that a clause gives beside what it requires.
+      ABOUT_CLAUSE = %i[mistake unless follows_from].freeze
+      # What is not met: what happened instead, and the moment if it is not that of the try's first act.
+      Unmet = Struct.new(:happened, :at_s)
+      private_constant :Unmet
 
-      # @param first [Integer] entry where the step was recognised
-      # @param last [Integer] last entry of the passage over which it held
-      def initialize(chronicle, step, first, last, truth_values: nil, truth_flags: [], named: [])
+      # @param chronicle [Chronicle]
+      # @param truth [Expert::Truth]
+      def initialize(chronicle, truth)
         @chronicle = chronicle
-        @truth_values = truth_values
-        @truth_flags = truth_flags
-        @named = named
-        @step = step
-        @first = first
-        @last = last
-        @from_s = chronicle.from_s(first)
-        @to_s = chronicle.to_s_at(last)
+        @truth = truth
       end
 
-      # @return [Array<Array(Symbol, String, Float)>] mistake, what happened, moment: one per clause that is not met
-      def unmet
-        @step.must.filter_map do |clause|
-          next if (clause.fetch(:unless, []).map(&:to_sym) & @truth_flags).any?
-          # What only follows from a mistake named before is not a second one.
-          next if (clause.fetch(:follows_from, []).map(&:to_sym) & @named).any?
+      # All that was not as it must be, and does not only follow from what is named already.
+      #
+      # @param attempted [Attempted]
+      # @param named [Array<Symbol>] mistakes named before
+      # @return [Array<Wrong>] at most one of each clause, in the order of the data
+      def unmet(attempted, named)
+        attempted.step.must.filter_map do |clause|
+          next if (names(clause[:unless]) & @truth.run.flags).any?
+          next if (names(clause[:follows_from]) & named).any?
 
-          name, value = clause.find { |key, _| !%i[mistake unless follows_from].include?(key) }
-          @moment = @from_s
-          happened = REGISTRY.fetch(name).bind_call(self, value)
-          [clause[:mistake].to_sym, happened, @moment] if happened
+          name, value = clause.find { |key, _| !ABOUT_CLAUSE.include?(key) }
+          found = REGISTRY.fetch(name).bind_call(self, value, attempted) or next
+          Wrong.new(
+            mistake: clause[:mistake].to_sym,
+            happened: found.happened,
+            at_s: found.at_s || attempted.from_s
+          )
         end
       end
 
+      # @param name [Symbol]
+      # @return [Boolean] whether there is such a requirement
+      def self.known?(name) = REGISTRY.key?(name)
+
       private
 
-      def word(control) = Words.control(control.to_sym)
+      def names(list) = (list || []).map(&:to_sym)
 
-      def opened_in_order(controls)
-        opened = controls.map { |control| @chronicle.last_opened(control.to_sym, @first) }
+      def wrong(id, at_s: nil, **values) = Unmet.new(Remark.new(id, **values), at_s)
+
+      def opened_in_order(controls, attempted)
+        opened = controls.map { |control| @chronicle.last_opened(control.to_sym, attempted.first) }
         return if opened.any?(&:nil?) || opened == opened.sort
 
-        actual = controls.zip(opened).sort_by(&:last).map { |control, _| word(control) }
-        @moment = @chronicle.from_s(opened.min)
-        "Opened in the order #{actual.join(", ")}."
+        actual = controls.zip(opened).sort_by(&:last).map { |control, _| control.to_sym }
+        wrong(:opened_in_order, at_s: @chronicle.from_s(opened.min), order: actual)
       end
 
-      def opened_before(controls) =
-        sequence(controls, "opened") { |control| @chronicle.last_opened(control.to_sym, @first) }
+      def opened_before(controls, attempted) =
+        sequence(controls, :opened_before) { |control| @chronicle.last_opened(control, attempted.first) }
 
-      def closed_before(controls) =
-        sequence(controls, "closed") { |control| @chronicle.last_closed(control.to_sym, @first) }
+      def closed_before(controls, attempted) =
+        sequence(controls, :closed_before) { |control| @chronicle.last_closed(control, attempted.first) }
 
-      def sequence(controls, verb)
-        early, late = controls.map { |control| yield(control) }
+      # @yieldparam control [Symbol]
+      # @yieldreturn [Integer, nil] entry at which it was done
+      def sequence(controls, happened)
+        first, second = controls.map(&:to_sym)
+        early, late = yield(first), yield(second)
         return if early.nil? || late.nil? || early < late
 
-        @moment = @chronicle.from_s(late)
-        "#{word(controls[1])} was #{verb} before #{word(controls[0]).downcase}."
+        wrong(happened, at_s: @chronicle.from_s(late), control: second, before: first)
       end
 
-      def closed_slowly(control)
-        from = @chronicle.last_opened(control.to_sym, @first) or return
-        rate = @chronicle.fastest_rate(control.to_sym, -1, from..@first)
+      def closed_slowly(control, attempted)
+        from = @chronicle.last_opened(control.to_sym, attempted.first) or return
+        rate = @chronicle.fastest_rate(control.to_sym, -1, from..attempted.first)
         return if rate.nil? || rate <= SLOW_TURNS_PER_S
 
-        format("%s was closed at %.1f turns a second.", word(control), rate)
+        wrong(:closed_fast, control: control.to_sym, turns_per_s: rate)
       end
 
-      def opened_slowly(control)
-        rate = @chronicle.fastest_rate(control.to_sym, 1, 0..@first)
+      def opened_slowly(control, attempted)
+        rate = @chronicle.fastest_rate(control.to_sym, 1, 0..attempted.first)
         return if rate.nil? || rate <= SLOW_OPENINGS_PER_S
 
-        format("%s was opened in %.1f seconds.", word(control), 1.0 / rate)
+        wrong(:opened_fast, control: control.to_sym, seconds: 1.0 / rate)
       end
 
       # Looked at the moment the first of the hoses' test cocks let water in.
-      def kit_closed(_value)
+      def kit_closed(_value, attempted)
         opened =
-          (@first...@chronicle.size).find do |index|
+          (attempted.first...@chronicle.size).find do |index|
             %i[test_cock_2 test_cock_3].any? { |cock| @chronicle.turned(index, cock) == 1 }
           end
         return unless opened
 
         loose = @chronicle.variant.station.kit.valves.keys.select { |valve| @chronicle.state(opened).open?(valve) }
-        return if loose.empty?
-
-        @moment = @chronicle.from_s(opened)
-        "#{loose.map { |valve| word(valve) }.join(" and ")} stood open when the test cock was opened."
+        wrong(:kit_stood_open, at_s: @chronicle.from_s(opened), controls: loose) if loose.any?
       end
 
       # With the strainer at the kit's end, dirt is kept out of nothing.
-      def strainers(_value)
-        wrong =
-          @chronicle.state(@first).turned_hoses &
-          @chronicle.state(@first).hose_ends.select { |_, place| place != :free && place != :kit }.keys
-        if wrong.any?
-          "The strainer of the #{wrong.map { |hose| Words.hose(hose) }.join(" and the ")} was at the kit's end."
-        end
+      def strainers(_value, attempted)
+        state = @chronicle.state(attempted.first)
+        on_assembly = state.hose_ends.select { |_, place| place != :free && place != :kit }.keys
+        turned = state.turned_hoses & on_assembly
+        wrong(:strainer_at_kit, hoses: turned) if turned.any?
       end
 
-      def bled(hoses)
+      def bled(hoses, attempted)
         share = @chronicle.procedure.bleed_air_share
         hoses.each do |hose|
-          air = @chronicle.span(@first).air_in_hose(hose.to_sym, @from_s)
-          return "The #{Words.hose(hose.to_sym)} was still #{(air * 100).round} % air." if air > share
+          air = @chronicle.span(attempted.first).air_in_hose(hose.to_sym, attempted.from_s)
+          return wrong(:air_in_hose, hose: hose.to_sym, percent: (air * 100).round) if air > share
         end
         nil
       end
 
-      def steady_when_read(item)
-        moments = @chronicle.notes(item.to_sym).map(&:at_s).select { |time| time.between?(@from_s, @to_s + 0.01) }
-        @moment = moments.last || @to_s
-        return if steady?(@moment)
-        return if moments.empty? && steady_sometime?
+      def steady_when_read(item, attempted)
+        moments =
+          @chronicle
+            .notes(item.to_sym)
+            .map(&:at_s)
+            .select { |time| time.between?(attempted.from_s, attempted.until_s + 0.01) }
+        moment = moments.last || attempted.until_s
+        return if steady?(moment, attempted)
+        return if moments.empty? && steady_sometime?(attempted)
 
-        format("The needle was moving by %.2f psi a second.", @chronicle.rate_at(@moment, @from_s).abs.clamp(0, 99))
+        wrong(:needle_moving, at_s: moment, psi_per_s: @chronicle.rate_at(moment, attempted.from_s).abs.clamp(0, 99))
       end
 
-      def steady?(time) = @chronicle.rate_at(time, @from_s).abs <= STEADY_PSI_PER_S
+      def steady?(time, attempted) = @chronicle.rate_at(time, attempted.from_s).abs <= STEADY_PSI_PER_S
 
-      def steady_sometime?
-        time = @to_s
-        time -= 1.0 until time <= @from_s || steady?(time)
-        time > @from_s
+      def steady_sometime?(attempted)
+        time = attempted.until_s
+        time -= 1.0 until time <= attempted.from_s || steady?(time, attempted)
+        time > attempted.from_s
       end
 
-      def at_least_turns(limits)
+      def at_least_turns(limits, attempted)
         limits.each do |control, turns|
-          most = (@first..@last).map { |index| @chronicle.state(index).rest_position(control) }.max
-          return format("%s stood at %.2f turns.", word(control), most) if most < turns - 1.0e-6
+          most = most_open(control, attempted)
+          return wrong(:stood_at_turns, control: control, turns: most) if most < turns - 1.0e-6
         end
         nil
       end
 
-      def at_most_turns(limits)
+      def at_most_turns(limits, attempted)
         limits.each do |control, turns|
-          most = (@first..@last).map { |index| @chronicle.state(index).rest_position(control) }.max
-          return format("%s was opened %.2f turns.", word(control), most) if most > turns + 1.0e-6
+          most = most_open(control, attempted)
+          return wrong(:opened_turns, control: control, turns: most) if most > turns + 1.0e-6
         end
         nil
       end
+
+      def most_open(control, attempted) =
+        attempted.entries.map { |index| @chronicle.state(index).rest_position(control) }.max
 
       # Eyes on the port at the discharge, or all through if it never came.
-      def watching(thing)
-        moment = @chronicle.first_discharge(@step.event, @first, @last)
+      def watching(thing, attempted)
+        moment = discharge(attempted.step.event, attempted)
         seen =
-          (
-            if moment
-              [@chronicle.replay.span_at(moment).state.watching]
-            else
-              (@first..@last).map { |index| @chronicle.state(index).watching }
-            end
-          )
-        return if seen.include?(thing.to_sym)
-
-        eyes = seen.last
-
-        @moment = moment || @from_s
-        "The eyes were on the #{eyes.to_s.tr("_", " ")}."
+          if moment
+            [@chronicle.replay.span_at(moment).state.watching]
+          else
+            attempted.entries.map { |index| @chronicle.state(index).watching }
+          end
+        wrong(:eyes_on, at_s: moment, thing: seen.last) unless seen.include?(thing.to_sym)
       end
 
-      def event_or_settled(port)
-        return if @chronicle.first_discharge(port.to_sym, @first, @last)
+      def event_or_settled(port, attempted)
+        return if discharge(port, attempted) || steady?(attempted.until_s, attempted)
 
-        @moment = @to_s
-        return if @chronicle.rate_at(@to_s, @from_s).abs <= STEADY_PSI_PER_S
-
-        "It was ended while the needle was still falling and the relief port was dry."
+        wrong(:ended_while_falling, at_s: attempted.until_s)
       end
+
+      def discharge(port, attempted) =
+        @chronicle.first_discharge(port.to_sym, attempted.first, attempted.last)
 
       # A leak that shows only with time has its time, unless it has shown already.
-      def lasted(rule)
-        return if @to_s - @from_s >= rule[:seconds] - 1.0
-        return if @chronicle.needle_at(@to_s) < rule.fetch(:or_below_psid, -1.0)
+      def lasted(rule, attempted)
+        seconds = attempted.until_s - attempted.from_s
+        return if seconds >= rule[:seconds] - 1.0
+        return if @chronicle.needle_at(attempted.until_s) < rule.fetch(:or_below_psid, -1.0)
 
-        format("It was watched for %d seconds.", (@to_s - @from_s).round)
+        wrong(:watched_for, seconds: seconds.round)
       end
 
-      def closed(controls)
-        open = Array(controls).select { |control| @chronicle.state(@first).open?(control.to_sym) }
-        "#{open.map { |control| word(control) }.join(" and ")} stood open." if open.any?
+      def lasted_or_event(wanted_s, attempted)
+        seconds = attempted.until_s - attempted.from_s
+        return if seconds >= wanted_s - 0.5 || discharge(attempted.step.event, attempted)
+
+        wrong(:judged_after, seconds: seconds.round)
       end
 
-      def level(name)
+      def closed(controls, attempted)
+        open =
+          Array(controls).map(&:to_sym).select { |control| @chronicle.state(attempted.first).open?(control) }
+        wrong(:stood_open, controls: open) if open.any?
+      end
+
+      def level(name, attempted)
         wanted = @chronicle.variant.station.assembly.levels.fetch(name.to_sym)
-        held = @chronicle.state(@last).gauge_in
-        return if (held - wanted.elevation_in).abs <= 1.0
-
-        format("The gauge was held %+g in off the %s.", held - wanted.elevation_in, wanted.label)
+        off_in = @chronicle.state(attempted.last).gauge_in - wanted.elevation_in
+        wrong(:held_off, inches: off_in, level: wanted.id) if off_in.abs > 1.0
       end
 
-      def tube_full(_value)
-        level_in = @chronicle.span(@first).pressure_at(@from_s, :sight_tube) / Units::PSI_PER_INCH_OF_WATER
-        return if level_in >= Bench::Plumbing::TUBE_TOP_IN - 0.5
-
-        format("The water stood %.1f in below the top of the tube.", Bench::Plumbing::TUBE_TOP_IN - level_in)
+      def tube_full(_value, attempted)
+        stands_psi = @chronicle.span(attempted.first).pressure_at(attempted.from_s, :sight_tube)
+        missing_in = Bench::Plumbing::TUBE_TOP_IN - stands_psi / Units::PSI_PER_INCH_OF_WATER
+        wrong(:tube_not_full, inches: missing_in) if missing_in > 0.5
       end
 
       # The tee takes what the shutoff lets in and no more; more, and what it feeds sinks.
-      def tee_not_too_far(item)
-        return if @chronicle.state(@last).position(:tee_needle, @to_s).zero?
+      def tee_not_too_far(item, attempted)
+        state = @chronicle.state(attempted.last)
+        return if state.position(:tee_needle, attempted.until_s).zero?
 
-        highest = @chronicle.highest_needle([@last, @first].min, @last + 1)
-        reached = @chronicle.needle_at(@to_s)
-        truth = reference(item)
-        return unless truth && truth - reached > 0.25
+        highest = @chronicle.highest_needle(attempted.first, attempted.last + 1)
+        reached = @chronicle.needle_at(attempted.until_s)
+        true_psid = Procedures::Item.number(@truth.values[item.to_sym])
+        return unless true_psid && true_psid - reached > 0.25
 
-        @moment = @to_s
-        format(
-          "The needle sank from %.1f to %.1f with the tee at %.2f turns.",
-          [highest, truth].min,
-          reached,
-          @chronicle.state(@last).rest_position(:tee_needle)
+        wrong(
+          :tee_drew_it_down,
+          at_s: attempted.until_s,
+          from_psid: [highest, true_psid].min,
+          to_psid: reached,
+          turns: state.rest_position(:tee_needle)
         )
       end
 
-      def reference(item) = @truth_values && Procedures::Item.number(@truth_values[item.to_sym])
-
       # The needle stood between these when the lowering was done.
-      def set_between(range)
-        shown = @chronicle.needle_at(@to_s)
-        return if shown.between?(*range)
-
-        format("The needle stood at %.1f.", shown)
+      def set_between(range, attempted)
+        shown = @chronicle.needle_at(attempted.until_s)
+        wrong(:needle_stood, psid: shown) unless shown.between?(*range)
       end
 
-      def reopened(control)
-        earlier = (0...@first).select { |index| @chronicle.turned(index, control.to_sym) == 1 }
-        closings = (0..@first).select { |index| @chronicle.turned(index, control.to_sym) == -1 }
-        return if earlier.any? && closings.any? && earlier.last > closings.first
-
-        "#{word(control)} had stayed closed since the first check."
-      end
-
-      def lasted_or_event(seconds)
-        return if @to_s - @from_s >= seconds - 0.5
-        return if @chronicle.first_discharge(@step.event, @first, @last)
-
-        format("It was judged after %d seconds.", (@to_s - @from_s).round)
+      def reopened(control, attempted)
+        valve = control.to_sym
+        opened = (0...attempted.first).select { |index| @chronicle.turned(index, valve) == 1 }
+        closed = (0..attempted.first).find { |index| @chronicle.turned(index, valve) == -1 }
+        wrong(:stayed_closed, control: valve) unless opened.any? && closed && opened.last > closed
       end
 
       REGISTRY =

@@ -5,30 +5,31 @@ module Nurv
     # The fields of a field report and how a report is read back from what was typed.
     class FieldReport
       IDENTITY = %i[make model size serial].freeze
-      HEADER = {
-        make: "Make",
-        model: "Model",
-        size: "Size",
-        serial: "Serial number",
-        notified: "Who was notified",
-        meter_number: "Meter number",
-        meter_reading: "Meter reading",
-        kit_serial: "Kit serial",
-        kit_checked: "Kit's last accuracy check",
-        line_pressure: "Line pressure, psi",
-        shutoffs_found: "Shutoffs as found",
-        repairs: "Repair: part and what was done",
-        remarks: "Remarks",
-        time_in: "Time in",
-        time_out: "Time out",
-        condition_left: "Left in service",
-        signature: "Tester's signature"
-      }.freeze
+      # Fields that every report has, in the order of the paper.
+      HEADER = %i[
+        make
+        model
+        size
+        serial
+        notified
+        meter_number
+        meter_reading
+        kit_serial
+        kit_checked
+        line_pressure
+        shutoffs_found
+        repairs
+        remarks
+        time_in
+        time_out
+        condition_left
+        signature
+      ].freeze
       # Fields of a retest are those of the test with this before their name.
       RETEST = "retest_"
       REQUIRED = %i[make model size serial notified kit_serial kit_checked signature].freeze
-      RESULTS = {pass: "Pass", fail: "Fail", not_tested: "Not tested"}.freeze
-      OVERALL = {pass: "Pass", fail: "Fail", not_completed: "Not completed"}.freeze
+      RESULTS = %i[pass fail not_tested].freeze
+      OVERALL = %i[pass fail not_completed].freeze
 
       # @param assembly [Equipment::Assembly] what was tested
       # @param procedures [Enumerable<Procedures::Procedure>] by which it may have been
@@ -39,7 +40,7 @@ module Nurv
           return field?(assembly, procedures, field.to_s.delete_prefix(RETEST).to_sym)
         end
 
-        HEADER.key?(field) || %i[overall diagnosis diagnosis_2 procedure].include?(field) ||
+        HEADER.include?(field) || %i[overall diagnosis diagnosis_2 procedure].include?(field) ||
           assembly.components.any? { |component| field == :"result_#{component}" } ||
           procedures.any? { |procedure| procedure.items.key?(field) }
       end

@@ -27,7 +27,7 @@ RSpec.describe Nurv::Bench::Hands do
     it "refuses #{name}, says why, and changes nothing" do
       bench = tester.connect(high: :test_cock_2).wait(1)
       before = Nurv::Bench::Snapshot.dump(bench.span.state)
-      expect { bench.act(kind, **fields) }.to raise_error(Nurv::RefusedAction, reason)
+      expect { bench.act(kind, **fields) }.to be_refused(reason)
       expect(Nurv::Bench::Snapshot.dump(bench.span.state)).to eq(before)
     end
   end
@@ -48,7 +48,7 @@ RSpec.describe Nurv::Bench::Hands do
     it "refuses #{name} from an instructor, and changes nothing" do
       bench = tester.wait(1)
       before = Nurv::Bench::Snapshot.dump(bench.span.state)
-      expect { bench.act(kind, **fields) }.to raise_error(Nurv::RefusedAction, reason)
+      expect { bench.act(kind, **fields) }.to be_refused(reason)
       expect(Nurv::Bench::Snapshot.dump(bench.span.state)).to eq(before)
     end
   end
@@ -69,8 +69,8 @@ RSpec.describe Nurv::Bench::Hands do
 
   it "refuses an act before the last one, and any act after handing in" do
     bench = tester.wait(5).turn(:test_cock_1, 1.0)
-    expect { bench.wait(-2).turn(:test_cock_2, 1.0) }.to raise_error(Nurv::RefusedAction, /before the last act/)
+    expect { bench.wait(-2).turn(:test_cock_2, 1.0) }.to be_refused(/before the last act/)
     done = tester.act(:submit).wait(1)
-    expect { done.turn(:test_cock_2, 1.0) }.to raise_error(Nurv::RefusedAction, /handed in/)
+    expect { done.turn(:test_cock_2, 1.0) }.to be_refused(/handed in/)
   end
 end

@@ -134,7 +134,7 @@ RSpec.describe "Grading R1" do
   end
 
   it "gives every lost line a reason, and lines of the procedure their moment" do
-    lines = grade(healthy, expert_actions(healthy)).lines
+    lines = Nurv::Words::ToldGrade.new(grade(healthy, expert_actions(healthy)), SHIPPED).lines
     expect(lines.map(&:why)).to all(match(/\w+ \w+/))
     expect(lines.select { |line| line.section == :procedure }.map(&:at_s)).to all(be_a(Float))
   end
