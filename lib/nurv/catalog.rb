@@ -1,57 +1,113 @@
 # frozen_string_literal: true
 
 module Nurv
-  # The facts in data/: assemblies, kits, procedures, faults, sites, policies. The only core code that opens files of
-  # data. Whoever needs it is handed it; nothing below knows where facts come from.
+  # The facts of the trade as values: assemblies, kits, procedures, faults, sites, policies, and the words for them.
+  # Stands on top: whoever needs it is handed it, and nothing below knows where facts come from. There can be several:
+  # the one that ships, one with an instructor's own added, one that an old exam was held under.
   class Catalog
     ROOT = File.expand_path("../../data", __dir__)
+    # What each kind of fact must look like. All but the demo, which is stations.
+    KINDS = {
+      assemblies: Shapes::Assembly,
+      kits: Shapes::Kit,
+      mistakes: Shapes::Mistake,
+      shared_steps: Shapes::Step,
+      procedures: Shapes::Procedure,
+      policies: Shapes::Policy,
+      sites: Shapes::Site,
+      faults: Shapes::Fault,
+      repairs: Shapes::Repair,
+      findings: Shapes::Defect
+    }.freeze
 
-    # The data that ship with this version, read when they are asked for.
-    def self.shipped = new(ROOT)
+    # The facts that ship with this version, read when they are asked for.
+    #
+    # @return [Catalog]
+    def self.shipped = new(Folder.new(ROOT), Words.read(File.join(ROOT, "words")))
 
-    # @param root [String] a folder laid out as data/
-    def initialize(root)
-      @root = root
+    # @param data [Hash{Symbol => Array<Hash>}] kind => facts, as #to_data has it
+    # @param words [Words]
+    # @return [Catalog] not yet looked into; see Check
+    def self.of(data, words) = new(Plain.new(Facts.of(data)), words)
+
+    # @return [Words] for all that these facts and the core say
+    attr_reader :words
+
+    # @param source [Folder, Plain]
+    # @param words [Words]
+    def initialize(source, words)
+      @source = source
+      @words = words
       @sets = {}
     end
 
     # @return [Hash{Symbol => Equipment::Assembly}]
     # @raise [DataError]
-    def assemblies = set("assemblies") { |data| Equipment::Assembly.new(data) }
+    def assemblies = set(:assemblies) { |data| Equipment::Assembly.new(data) }
 
     # @return [Hash{Symbol => Equipment::Kit}]
     # @raise [DataError]
-    def kits = set("kits") { |data| Equipment::Kit.new(data) }
+    def kits = set(:kits) { |data| Equipment::Kit.new(data) }
 
-    # @return [Hash{Symbol => Procedures::Procedure}] with the steps that they share
+    # @return [Hash{Symbol => Procedures::Procedure}] with the steps that they share written out
     # @raise [DataError]
-    def procedures = set("procedures") { |data| Procedures::Procedure.with_shared(data, shared_steps) }
+    def procedures = set(:procedures) { |data| Procedures::Procedure.new(data) }
 
     # @return [Hash{Symbol => Grading::Policy}]
     # @raise [DataError]
-    def policies = set("policies") { |data| Grading::Policy.new(data) }
+    def policies = set(:policies) { |data| Grading::Policy.new(data) }
 
     # @return [Hash{Symbol => Stations::Site}]
     # @raise [DataError]
-    def sites = set("sites") { |data| Stations::Site.new(data) }
+    def sites = set(:sites) { |data| Stations::Site.new(data) }
 
     # @return [Hash{Symbol => Equipment::Fault}]
-    def faults = list("faults/faults.yml") { |data| Equipment::Fault.new(data) }
+    # @raise [DataError]
+    def faults = set(:faults) { |data| Equipment::Fault.new(data) }
 
     # @return [Hash{Symbol => Equipment::Repair}]
-    def repairs = list("faults/repairs.yml") { |data| Equipment::Repair.new(data) }
+    # @raise [DataError]
+    def repairs = set(:repairs) { |data| Equipment::Repair.new(data) }
 
     # @return [Hash{Symbol => Stations::Defect}]
-    def findings = list("faults/findings.yml") { |data| Stations::Defect.new(data) }
+    # @raise [DataError]
+    def findings = set(:findings) { |data| Stations::Defect.new(data) }
 
     # @return [Array<Symbol>] what can be marked against a tester
-    def mistakes = list("procedures/shared/mistakes.yml") { |data| data }.keys
+    # @raise [DataError]
+    def mistakes = set(:mistakes) { |data| data }.keys
 
-    # @return [Words] for all that these facts and the core say
-    def words = @words ||= Words.read(File.join(@root, "words"))
+    # @return [Hash{Symbol => Hash}] steps that several procedures take by name
+    # @raise [DataError]
+    def shared_steps = set(:shared_steps) { |data| data }
 
-    # Steps that several procedures take by name.
-    def shared_steps = @shared_steps ||= list("procedures/shared/preliminaries.yml") { |data| data }
+    # @return [Hash{Symbol => Array<Hash>}] all of it as plain data, read back by .of
+    def to_data = KINDS.keys.to_h { |kind| [kind, @source.entries(kind).map(&:last)] }
+
+    # @return [String] alike for catalogues that say the same, on every machine
+    def digest = @digest ||= Digest::SHA256.hexdigest(JSON.generate(to_data))[0, 24]
+
+    # This one with other facts in it.
+    #
+    # What an instructor can bring. Mistakes have words of Nurv's own, and policies are kept beside the catalogue.
+    OWN = (KINDS.keys - %i[mistakes policies]).freeze
+
+    # @param own [Hash{Symbol => Array<Hash>}] kind => facts; one with an id that is here already stands in its place
+    # @return [Catalog]
+    # @raise [DataError] with everything that is wrong with them, or that no longer goes together
+    def with(own)
+      added = Facts.of(own)
+      unknown = added.reject { |kind, list| OWN.include?(kind) && list.is_a?(Array) }
+      raise DataError.new("own data", unknown.map { |kind, _| own_kind(kind) }) if unknown.any?
+
+      merged =
+        to_data.to_h do |kind, list|
+          other = added.fetch(kind, [])
+          ids = other.map { |data| data[:id] if data.is_a?(Hash) }
+          [kind, list.reject { |data| ids.include?(data[:id]) } + other]
+        end
+      Catalog.of(merged, words).tap { |catalog| Check.new(catalog).check!("own data") }
+    end
 
     # @return [Array<String>] paths of the station files that ship with the demo
     def self.demo_files = Dir[File.join(ROOT, "demo/stations/*.yml")].sort
@@ -61,21 +117,19 @@ module Nurv
 
     private
 
-    def set(folder)
-      @sets[folder] ||= Dir[File.join(@root, folder, "*.yml")]
-        .sort
-        .to_h do |path|
-          item = yield(Facts.parse(File.read(path), path))
-          [item.id, item]
-        end
-        .freeze
-    end
+    def own_kind(kind) =
+      [kind.to_s, OWN.include?(kind) ? Remark.new(:should_be_list) : Remark.new(:unknown_key, listed: OWN)]
 
-    def list(file)
-      path = File.join(@root, file)
-      @sets[file] ||= Facts.of(YAML.safe_load_file(path))
-        .to_h { |data| [data[:id].to_sym, yield(data)] }
-        .freeze
+    def set(kind)
+      @sets[kind] ||=
+        @source
+          .entries(kind)
+          .to_h do |path, data|
+            data = Procedures::Procedure.written_out(data, shared_steps, path) if kind == :procedures
+            item = yield(KINDS.fetch(kind).check!(data, path))
+            [data[:id].to_sym, item]
+          end
+          .freeze
     end
   end
 end

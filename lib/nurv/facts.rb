@@ -22,21 +22,23 @@ module Nurv
     # Reads YAML text as plain data. Measured before it is parsed: a parser can be kept busy for long by little.
     #
     # @param path [String] the file, or a name for the text
-    # @return [Hash] frozen, keys are symbols
+    # @param lists [Boolean] whether it may be a list of mappings as well
+    # @return [Hash, Array<Hash>] frozen, keys are symbols
     # @raise [DataError] naming the line, if it is not YAML or not a mapping
-    def parse(text, path)
-      refuse(path, "is larger than #{MOST_BYTES / 1024} kB") if text.bytesize > MOST_BYTES
-      refuse(path, "is not text") unless text?(text) && !text.include?("\0")
-      refuse(path, "nests too deep") if depth(text) > DEEPEST
+    def parse(text, path, lists: false)
+      refuse(path, :too_large, kilobytes: MOST_BYTES / 1024) if text.bytesize > MOST_BYTES
+      refuse(path, :not_text) if !text?(text) || text.include?("\0")
+      refuse(path, :nests_too_deep) if depth(text) > DEEPEST
 
       data = YAML.safe_load(text, filename: path)
-      refuse(path, "should be a mapping of names to values") unless data.is_a?(Hash)
+      fits = data.is_a?(Hash) || (lists && data.is_a?(Array))
+      refuse(path, :should_be_hash, typed: data.inspect[0, 60]) unless fits
 
       of(data)
     rescue Psych::SyntaxError => error
-      raise DataError.new(path, [["line #{error.line}", "is not YAML: #{error.problem}"]])
+      raise DataError.new(path, [["line #{error.line}", Remark.new(:no_yaml, problem: error.problem)]])
     rescue Psych::DisallowedClass, Psych::BadAlias, ArgumentError => error
-      refuse(path, "holds something other than plain values: #{error.message}")
+      refuse(path, :no_plain_values, problem: error.message)
     end
 
     # @param text [String] of any encoding
@@ -56,7 +58,7 @@ module Nurv
       [deepest, dashes, text.scan(/^( *)\S/).map { |indent, *| indent.size / 2 }.uniq.size].max
     end
 
-    def refuse(path, problem) = raise(DataError.new(path, [["top", problem]]))
+    def refuse(path, id, **values) = raise(DataError.new(path, [["top", Remark.new(id, **values)]]))
     private_class_method :depth, :refuse
   end
 end

@@ -11,6 +11,8 @@ module Nurv
     # [Equipment::Kit, nil] hoses; repairs [Hash{Symbol => Equipment::Repair}]
     About = Struct.new(:procedure, :assembly, :kit, :repairs, keyword_init: true)
     NOTHING = About.new(repairs: {}).freeze
+    # Of what there is to choose from, so many are told.
+    MOST_LISTED = 20
     # How a value is worded, by the name it has in a remark. What is not here is put in as it is.
     KINDS = {
       control: ->(words, id, _) { words.control(id) },
@@ -30,7 +32,8 @@ module Nurv
       result: ->(words, id, _) { id.nil? ? "nothing" : words.plain(id) },
       diagnoses: ->(words, names, _) { words.diagnoses(names) },
       repairs: ->(words, list, about) { words.repairs(list, about.repairs) },
-      listed: ->(_, names, _) { names.join(", ") },
+      listed: ->(_, names, _) { names.first(MOST_LISTED).join(", ") + ((names.size > MOST_LISTED) ? ", …" : "") },
+      choices: ->(_, names, _) { names.join(" or ") },
       remark: ->(words, remark, about) { words.tell(remark, about) }
     }.freeze
     private_constant :KINDS

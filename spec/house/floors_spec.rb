@@ -9,6 +9,7 @@ RSpec.describe "The floors of the core" do
     errors
     units
     facts
+    shapes
     hydraulics
     equipment
     procedures

@@ -21,8 +21,16 @@ RSpec.describe "Words" do
 
   it "are of something that is said" do
     symbols = sources.values.flat_map { |text| text.scan(/:(\w+)/).flatten }.uniq
-    never = remarks.keys.reject { |id| symbols.include?(id) || id.start_with?("expected_") }
+    never = remarks.keys.reject { |id| symbols.include?(id) || id.start_with?("expected_", "should_be_") }
     expect(never).to eq([])
+  end
+
+  it "are there for whatever a schema asks" do
+    asked = Nurv::Shapes::Questions.singleton_methods(false).grep(/\?\z/).map { |name| name.to_s.delete_suffix("?") }
+    wanted = (asked + %w[hash array min_size size]).map { |name| "should_be_#{name}" }
+    expect(wanted - remarks.keys).to eq([])
+    texts = YAML.safe_load_file("#{root}/lib/nurv/shapes/questions.yml").dig("en", "dry_schema", "errors").keys
+    expect(texts.map { |name| name.delete_suffix("?") }).to match_array(asked)
   end
 
   it "are told of a remark with its names and numbers, and of one that has none" do

@@ -166,11 +166,8 @@ RSpec.describe "The facts in data/" do
   end
 
   it "says of unreadable YAML which line it is" do
-    expect { Nurv::Facts.parse("a: [1,\nb: 2", "x.yml") }.to raise_error(Nurv::DataError, /x\.yml: line \d/)
-    expect { Nurv::Facts.parse("- 1", "x.yml") }.to raise_error(Nurv::DataError, /mapping/)
-    expect { Nurv::Facts.parse("a: !ruby/object:Object {}", "x.yml") }.to raise_error(
-      Nurv::DataError,
-      /plain values/
-    )
+    expect { Nurv::Facts.parse("a: [1,\nb: 2", "x.yml") }.to be_bad_data(/x\.yml: line \d/)
+    expect { Nurv::Facts.parse("- 1", "x.yml") }.to be_bad_data(/mapping/)
+    expect { Nurv::Facts.parse("a: !ruby/object:Object {}", "x.yml") }.to be_bad_data(/plain values/)
   end
 end

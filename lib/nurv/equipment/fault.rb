@@ -6,7 +6,7 @@ module Nurv
     class Fault
       SEVERITIES = %i[light moderate gross].freeze
 
-      attr_reader :id, :component, :reason, :label, :sign, :demand, :back_pressure_psi, :mended_by
+      attr_reader :id, :component, :reason, :label, :sign, :demand, :back_pressure_psi, :mended_by, :sets
 
       # @param data [Hash] as in data/faults/faults.yml
       def initialize(data)

@@ -35,6 +35,10 @@ module Nurv
         @span = nil
       end
 
+      # @param act [Hash] of a step's `do`
+      # @return [Symbol, nil] what it says to do
+      def self.verb(act) = VERBS.keys.find { |name| act.key?(name) }
+
       # @return [Bench::Log] the run as a log like any trainee's
       def log = Bench::Log.new(@actions)
 
@@ -113,8 +117,8 @@ module Nurv
       def perform(act)
         return unless wanted?(act)
 
-        verb = VERBS.keys.find { |name| act.key?(name) }
-        raise DataError.new(procedure.id.to_s, [["do", "#{act.inspect} has no verb that is known"]]) unless verb
+        verb = Run.verb(act) or
+          raise DataError.new(procedure.id.to_s, [["do", Remark.new(:no_verb, typed: act.inspect)]])
 
         VERBS.fetch(verb).bind_call(self, act[verb], act)
       end

@@ -54,51 +54,32 @@ module Nurv
         freeze
       end
 
-      KNOWN = %i[
-        id
-        name
-        weights
-        pass_mark
-        tolerance_psid
-        fail_outright
-        time_limit_min
-        critical_fails
-        hints
-        skip_waiting
-        retest
-        procedures
-      ].freeze
-
       # @param text [String] JSON
       # @raise [DataError] with everything that is wrong with it
       def self.parse(text, path = "policy")
-        data = JSON.parse(text, symbolize_names: true)
-        problems = data.is_a?(Hash) ? problems_of(data) : [["top", "should be a mapping"]]
+        data = Facts.of(JSON.parse(text))
+        problems = problems_of(data)
         raise DataError.new(path, problems) if problems.any?
 
         new(data)
       rescue JSON::ParserError
-        raise DataError.new(path, [["top", "is not JSON"]])
+        raise DataError.new(path, [["top", Remark.new(:not_json)]])
       end
 
-      # @return [Array<Array(String, String)>] place and what is wrong there
+      # @param data [Object] plain data with symbol keys
+      # @return [Array<Array(String, Remark)>] place and what is wrong there
       def self.problems_of(data)
-        within = ->(value, range) { value.is_a?(Numeric) && value.to_f.finite? && range.cover?(value) }
-        checks = {
-          weights: data[:weights].is_a?(Hash) && SECTIONS.all? { |name| within.call(data[:weights][name], 0..1000) },
-          pass_mark: within.call(data[:pass_mark], 0..100),
-          tolerance_psid: within.call(data[:tolerance_psid], 0..15),
-          fail_outright:
-            data[:fail_outright].is_a?(Array) && data[:fail_outright].all? { |id| OUTRIGHT.include?(id.to_s.to_sym) },
-          time_limit_min: data[:time_limit_min].nil? || within.call(data[:time_limit_min], 1..1440),
-          id: data[:id].is_a?(String),
-          name: data[:name].is_a?(String),
-          retest: data[:retest].nil? || RETESTS.include?(data[:retest].to_s.to_sym),
-          procedures: data.fetch(:procedures, {}).is_a?(Hash)
-        }
-        (data.keys - KNOWN).map { |key| [key.to_s, "is not known here"] } +
-          checks.reject { |_, good| good }.map { |key, _| [key.to_s, "cannot be #{data[key].inspect[0, 60]}"] }
+        shape = Shapes::Policy.problems(data)
+        return shape if shape.any?
+
+        unknown = data[:fail_outright].reject { |id| OUTRIGHT.include?(id.to_sym) }
+        unknown.map { |id| ["fail_outright", Remark.new(:not_known, typed: id, listed: OUTRIGHT)] } +
+          data.fetch(:procedures, {}).flat_map { |id, overlay| overlay_problems(id, overlay) }
       end
+
+      def self.overlay_problems(id, overlay) =
+        Shapes::Overlay.problems(overlay).map { |where, what| ["procedures.#{id}.#{where}", what] }
+      private_class_method :overlay_problems
 
       # @return [String] read back by .parse
       def to_json(*) = JSON.generate(data)

@@ -6,20 +6,8 @@ module Nurv
     class Item
       attr_reader :id, :component, :label, :unit, :at_least, :choices, :gives_way_to, :step
 
-      KNOWN = %i[id component label unit at_least choices gives_way_to step optional].freeze
-
-      # @raise [DataError] where the data says what no item has
+      # @param data [Hash] of the shape Shapes::Item
       def initialize(data)
-        unknown = data.keys - KNOWN
-        if unknown.any?
-          raise DataError.new(
-            "procedure",
-            unknown.map do |key|
-              ["item #{data[:id]}", "#{key} is not known here; use one of #{KNOWN.join(", ")}"]
-            end
-          )
-        end
-
         @id = data[:id].to_sym
         @component = data[:component].to_sym
         @label = data[:label]

@@ -20,52 +20,32 @@ module Nurv
         :schools,
         :fingerprint
 
-      KNOWN = %i[
-        id
-        label
-        assembly
-        kits
-        summary
-        steps
-        items
-        conclusions
-        buffer
-        steady
-        bleed_air_share
-        schools
-        diagnosis_only
-      ].freeze
-
       # @param data [Hash] as in data/procedures
       # @param shared_steps [Hash{Symbol => Hash}] steps that several procedures take by name
-      # @return [Procedure] with those it takes
-      # @raise [DataError]
-      def self.with_shared(data, shared_steps)
-        steps =
-          data[:steps].map do |step|
-            next step unless step[:use]
+      # @param path [String] the file, or a name for it
+      # @return [Hash] with every step written out
+      # @raise [DataError] for a step that is not shared
+      def self.written_out(data, shared_steps, path)
+        return data unless data.is_a?(Hash) && data[:steps].is_a?(Array)
 
-            shared_steps.fetch(step[:use].to_sym) { unknown_step(data, step) }.merge(step.except(:use))
+        unknown = []
+        steps =
+          data[:steps].each_with_index.map do |step, index|
+            next step unless step.is_a?(Hash) && step[:use]
+
+            shared = shared_steps[step[:use].to_s.to_sym]
+            unknown << ["steps[#{index}].use", Remark.new(:no_shared_step, typed: step[:use].to_s)] unless shared
+            shared.to_h.merge(step.except(:use))
           end
-        new(data.merge(steps: steps))
+        raise DataError.new(path, unknown) if unknown.any?
+
+        data.merge(steps: steps)
       end
 
-      def self.unknown_step(data, step) =
-        raise(DataError.new("procedure #{data[:id]}", [["steps", "#{step[:use].inspect} is no shared step"]]))
-      private_class_method :unknown_step
-
-      # @param data [Hash] with every step written out
+      # @param data [Hash] with every step written out, of the shape Shapes::Procedure
       # @param overlay [Hash] what an instructor changed: label, limits {item => psid}, points {step => points},
       #   critical {step => true/false}
       def initialize(data, overlay = {})
-        unknown = data.keys - KNOWN
-        if unknown.any?
-          raise DataError.new(
-            "procedure #{data[:id]}",
-            unknown.map { |key| [key.to_s, "is not known here; use one of #{KNOWN.join(", ")}"] }
-          )
-        end
-
         @data = data
         @overlay = overlay
         # Alike in this process for procedures that say the same.

@@ -21,40 +21,8 @@ module Nurv
         :skip,
         :acts
 
-      KNOWN = %i[
-        id
-        title
-        points
-        critical
-        optional
-        part
-        why
-        mistakes
-        after
-        before
-        matched
-        situation
-        must
-        at_end
-        missed
-        event
-        only
-        skip
-        do
-      ].freeze
-
-      # @raise [DataError] where the data says what no step has
+      # @param data [Hash] of the shape Shapes::Step
       def initialize(data)
-        unknown = data.keys - KNOWN
-        if unknown.any?
-          raise DataError.new(
-            "procedure",
-            unknown.map do |key|
-              ["step #{data[:id]}", "#{key} is not known here; use one of #{KNOWN.join(", ")}"]
-            end
-          )
-        end
-
         @id = data[:id].to_sym
         @title = data[:title]
         @points = data[:points]
