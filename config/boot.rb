@@ -29,6 +29,7 @@ begin
   KEEPER = Benches::Keeper.new(STORES)
 
   Database.migrate(DB, keep: SETTINGS.production?)
+  STORES.catalogs.pin
 rescue Settings::Wrong => error
   # A sentence for whoever starts it, and no backtrace.
   warn "Nurv cannot start: #{error.message}."

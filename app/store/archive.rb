@@ -8,7 +8,10 @@ module Store
   # A whole class as one file, and back: roster, exams, stations, every log, overrides. Grades are not in it: they
   # follow.
   class Archive < Drawer
-    VERSION = 1
+    # 2: with the catalogues that its benches and exams were held under.
+    VERSION = 2
+    READS = [1, 2].freeze
+    MOST_CATALOGS = 40
     MB = 1024 * 1024
     MOST_BYTES = 80 * MB
     # One file in it, all of them, and how many.
@@ -32,6 +35,7 @@ module Store
       retest_of
       comment
       last_seq
+      catalog
     ].freeze
     STATES = (Status::ATTEMPT.names - [Status::LEFT]).freeze
     EXAM_STATES = Status::EXAM.names
@@ -68,12 +72,12 @@ module Store
           files.fetch("class.json") { raise BadArchive, "There is no class.json in it." },
           symbolize_names: true
         )
-      raise BadArchive, "class.json should be a mapping." unless data.is_a?(Hash)
-      unless data[:version] == VERSION
-        raise BadArchive, "It is of version #{data[:version].inspect[0, 20]}; this Nurv reads version #{VERSION}."
-      end
+      check_version(data)
+      problems = Nurv::Shapes::ClassFile.problems(data)
+      raise Nurv::DataError.new("class.json", problems) if problems.any?
 
       # Everything that takes long is done before the database is held: others write meanwhile.
+      @catalogs = read_catalogs(data.fetch(:catalogs, {}))
       people = ready(data.fetch(:people))
       attempts = read_attempts(data, files, progress)
       data.fetch(:exams).each { |row| check_exam(row) }
@@ -116,6 +120,7 @@ module Store
             .order(:id)
             .map { |row| stamped(row.except(:class_id, :owner_id, :opens_at)) },
         attempts: attempts.map { |row| stamped(row.slice(*ATTEMPT, *TIMES)).merge(trainee: row[:trainee_id]) },
+        catalogs: catalogs_of(room, attempts),
         overrides:
           @database[:overrides]
             .where(attempt_id: attempts.map { |row| row[:id] })
@@ -123,6 +128,35 @@ module Store
             .map { |row| stamped(row.slice(:attempt_id, :line, :earned, :reason, :at)) }
       }
     end
+
+    # @return [Hash{String => Hash}] what its benches and exams were held under, by digest
+    def catalogs_of(room, attempts)
+      digests = attempts.map { |row| row[:catalog] } + @database[:exams].where(class_id: room.id).select_map(:catalog)
+      digests.compact.uniq.to_h { |digest| [digest, @stores.catalogs.fetch(digest).to_data] }
+    end
+
+    def check_version(data)
+      raise BadArchive, "class.json should be a mapping." unless data.is_a?(Hash)
+      return if READS.include?(data[:version])
+
+      raise BadArchive,
+        "It is of version #{data[:version].inspect[0, 20]}; this Nurv reads versions #{READS.join(" and ")}."
+    end
+
+    # @return [Hash{String => Nurv::Catalog}] by the digest that rows of the file name
+    def read_catalogs(list)
+      raise BadArchive, "It has more than #{MOST_CATALOGS} catalogues." if list.size > MOST_CATALOGS
+
+      list.to_h do |digest, facts|
+        catalog = Nurv::Catalog.of(facts, @stores.catalog.words)
+        Nurv::Catalog::Check.new(catalog).check!("catalogue #{digest}")
+        [digest.to_s, catalog]
+      end
+    end
+
+    # @return [Nurv::Catalog] that a row was held under; files of version 1 say none
+    def catalog_of(row) =
+      row[:catalog] ? @catalogs.fetch(row[:catalog]) : @stores.catalog
 
     def stamped(row) = row.transform_values { |value| value.is_a?(Time) ? value.utc.iso8601(3) : value }
 
@@ -210,10 +244,10 @@ module Store
       Nurv::Grading::Policy.parse(row.fetch(:policy), "policy of exam #{row[:id]}")
       JSON
         .parse(row.fetch(:stations), symbolize_names: true)
-        .each { |item| read_station(item.fetch(:body), "a station of exam #{row[:id]}") }
+        .each { |item| read_station(item.fetch(:body), row, "a station of exam #{row[:id]}") }
     end
 
-    def read_station(body, name) = Nurv::Stations::Station.parse(body, @stores.catalog, name)
+    def read_station(body, row, name) = Nurv::Stations::Station.parse(body, catalog_of(row), name)
 
     # An exam that was running when it was exported is over here: nobody is at its benches.
     def restore_exam(owner, room, row)
@@ -224,6 +258,7 @@ module Store
         policy: row[:policy],
         stations: row[:stations],
         shuffled: row[:shuffled] == true,
+        catalog: @stores.catalogs.keep(catalog_of(row)),
         status: status,
         class_id: room.id,
         owner_id: owner.id,
@@ -238,6 +273,7 @@ module Store
           trainee_id: people.fetch(row.fetch(:trainee)),
           instructor_id: owner.id,
           class_id: room.id,
+          catalog: @stores.catalogs.keep(catalog_of(row)),
           exam_id: row[:exam_id] && exams.fetch(row[:exam_id]),
           retest_of: row[:retest_of] && attempts[row[:retest_of]]
         )
@@ -247,7 +283,7 @@ module Store
 
     def policy_of(row)
       return Nurv::Grading::Policy.parse(row[:policy_body], "policy of attempt #{row[:id]}") if row[:policy_body]
-      unless @stores.catalog.policies.key?(row.fetch(:policy).to_s.to_sym)
+      unless catalog_of(row).policies.key?(row.fetch(:policy).to_s.to_sym)
         raise BadArchive, "Attempt #{row[:id]} is under a policy this Nurv does not know."
       end
     end
@@ -258,7 +294,7 @@ module Store
       raise BadArchive, "Attempt #{row[:id]} is in a state this Nurv does not know." unless known
 
       policy_of(row)
-      station = read_station(row.fetch(:station_body), "station of attempt #{row[:id]}")
+      station = read_station(row.fetch(:station_body), row, "station of attempt #{row[:id]}")
       values = {
         station_body: row[:station_body],
         station_title: station.title,

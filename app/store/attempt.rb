@@ -37,11 +37,11 @@ module Store
     attr_reader :trainee_name, :progress
 
     # @param row [Hash]
-    # @param catalog [Nurv::Catalog] what its station and policy are read by
+    # @param catalogs [Catalogs] among which is the one that its station and policy are read by
     # @param progress [Hash, nil] steps reached and alarms, where they were asked for
-    def initialize(row, catalog, trainee_name: nil, progress: nil)
+    def initialize(row, catalogs, trainee_name: nil, progress: nil)
       @row = row
-      @catalog = catalog
+      @catalogs = catalogs
       @trainee_name = trainee_name
       @progress = progress
     end
@@ -55,14 +55,19 @@ module Store
       false
     end
 
-    def station = @station ||= Stations.parse(@row[:station_body], @catalog)
+    # The facts that this bench is worked and graded under, whatever has changed since.
+    #
+    # @return [Nurv::Catalog]
+    def catalog = @catalog ||= @catalogs.fetch(@row[:catalog])
+
+    def station = @station ||= Stations.parse(@row[:station_body], catalog)
 
     def variant = @variant ||= Nurv::Stations::Variant.new(station, seed)
 
     # The policy this attempt is marked by, as it was when it was set.
     def grading_policy =
       @grading_policy ||=
-        policy_body ? Policies.parse(policy_body) : @catalog.policies.fetch(policy.to_sym)
+        policy_body ? Policies.parse(policy_body) : catalog.policies.fetch(policy.to_sym)
 
     def proctored? = mode == "proctor"
 

@@ -77,8 +77,8 @@ module Store
     def damaged(user)
       own = @rows.where(instructor_id: user.id).exclude(status: Status::LEFT)
       # Attempts share their stations and policies, so there is little to read.
-      kept = own.select(:station_body, :policy_body, :policy).distinct.all
-      bad = kept.reject { |row| Attempt.new(row, @stores.catalog).sound? }
+      kept = own.select(:station_body, :policy_body, :policy, :catalog).distinct.all
+      bad = kept.reject { |row| Attempt.new(row, @stores.catalogs).sound? }
       bad.empty? ? [] : own.where(Sequel.|(*bad)).order(:id).select_map(:id)
     end
 
@@ -340,6 +340,7 @@ module Store
         seed: seed,
         policy_body: policy&.to_json,
         class_id: room&.id,
+        catalog: @stores.catalogs.keep(station.catalog),
         created_at: Clock.now
       }
     end
@@ -357,7 +358,8 @@ module Store
           :seed,
           :policy,
           :policy_body,
-          :class_id
+          :class_id,
+          :catalog
         )
       find(@rows.insert(**row, created_at: Clock.now, **changed))
     end
@@ -371,7 +373,7 @@ module Store
     def make_public(rows) =
       Status::ATTEMPT.move(rows, from: Status::SUBMITTED, to: Status::PUBLISHED, published_at: Clock.now)
 
-    def wrap(row) = row && Attempt.new(row, @stores.catalog)
+    def wrap(row) = row && Attempt.new(row, @stores.catalogs)
 
     def with_names(rows, progress: false)
       people = @database[:users].where(id: rows.select(:trainee_id)).select_hash(:id, :name)
@@ -381,7 +383,7 @@ module Store
         .map do |row|
           Attempt.new(
             row,
-            @stores.catalog,
+            @stores.catalogs,
             trainee_name: people[row[:trainee_id]],
             progress: notes[row[:id]] && JSON.parse(notes[row[:id]], symbolize_names: true)
           )

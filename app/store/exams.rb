@@ -18,6 +18,7 @@ module Store
         :opened_at,
         :closed_at,
         :opens_at,
+        :catalog,
         keyword_init: true
       ) do
         def policy = Nurv::Grading::Policy.parse(policy_body)
@@ -69,6 +70,7 @@ module Store
           stations: JSON.generate(stations),
           shuffled: shuffled,
           opens_at: opens_at,
+          catalog: keep_catalog(owner),
           created_at: Clock.now
         )
       find(owner, id)
@@ -81,7 +83,8 @@ module Store
         policy: policy.to_json,
         stations: JSON.generate(stations),
         shuffled: shuffled,
-        opens_at: opens_at
+        opens_at: opens_at,
+        catalog: keep_catalog(@stores.users.find(exam.owner_id))
       )
     end
 
@@ -98,6 +101,7 @@ module Store
           policy: exam.policy_body,
           stations: JSON.generate(exam.station_list),
           shuffled: exam.shuffled,
+          catalog: exam.catalog,
           created_at: Clock.now
         )
       wrap(@rows.first(id: id))
@@ -187,10 +191,14 @@ module Store
           mode: "exam",
           seed: seed,
           policy_body: exam.policy_body,
+          catalog: exam.catalog,
           created_at: Clock.now
         )
       end
     end
+
+    # An exam is held under its owner's facts as they are when it is set up.
+    def keep_catalog(owner) = @stores.catalogs.keep(@stores.catalogs.of(owner))
 
     def wrap(row)
       return unless row

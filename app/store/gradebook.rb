@@ -52,7 +52,7 @@ module Store
       rows
         .select_all(:attempts)
         .select_append(Sequel[:users][:name].as(:trainee_name))
-        .map { |row| Attempt.new(row, @stores.catalog, trainee_name: row[:trainee_name]) }
+        .map { |row| Attempt.new(row, @stores.catalogs, trainee_name: row[:trainee_name]) }
         .select(&:sound?)
 
     def scope

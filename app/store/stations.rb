@@ -12,18 +12,24 @@ module Store
       @rows = @database[:stations]
     end
 
-    def of(owner) = @rows.where(owner_id: owner.id).order(:id).map { |row| wrap(row) }
+    def of(owner)
+      catalog = @stores.catalogs.of(owner)
+      @rows.where(owner_id: owner.id).order(:id).map { |row| wrap(row, catalog) }
+    end
 
     # @return [Row, nil] only if this owner's
-    def find(owner, id) = wrap(@rows.first(owner_id: owner.id, id: id))
+    def find(owner, id)
+      row = @rows.first(owner_id: owner.id, id: id)
+      row && wrap(row, @stores.catalogs.of(owner))
+    end
 
     def create(owner, body)
-      station = Nurv::Stations::Station.parse(body, @stores.catalog)
+      station = Nurv::Stations::Station.parse(body, @stores.catalogs.of(owner))
       @rows.insert(owner_id: owner.id, title: station.title, body: body, created_at: Clock.now)
     end
 
     def update(row, body)
-      station = Nurv::Stations::Station.parse(body, @stores.catalog)
+      station = Nurv::Stations::Station.parse(body, row.catalog)
       @rows.where(id: row.id).update(title: station.title, body: body)
     end
 
@@ -35,6 +41,6 @@ module Store
 
     private
 
-    def wrap(row) = row && Row.new(**row.slice(:id, :owner_id, :title, :body), catalog: @stores.catalog)
+    def wrap(row, catalog) = Row.new(**row.slice(:id, :owner_id, :title, :body), catalog: catalog)
   end
 end

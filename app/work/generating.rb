@@ -7,19 +7,20 @@ module Work
     # @param stores [Store::Cabinet]
     def initialize(data, stores)
       @stores = stores
-      @procedure = @stores.catalog.procedures.fetch(data.fetch(:procedure).to_sym)
+      @procedure = data.fetch(:procedure).to_sym
       @difficulty = data.fetch(:difficulty).to_sym
       @seed = data.fetch(:seed)
       @count = data.fetch(:count)
     end
 
     def call(job)
+      owner = @stores.users.find(job.owner_id)
+      catalog = @stores.catalogs.of(owner)
       stations =
         Nurv::Expert::Generator
-          .new(@procedure, @difficulty, @seed, @stores.catalog)
+          .new(catalog.procedures.fetch(@procedure), @difficulty, @seed, catalog)
           .stations(@count) { |done| yield(done, @count) }
       rows = @stores.stations
-      owner = @stores.users.find(job.owner_id)
       # All of them or none, so that doing it again after a restart makes no second set.
       @stores.database.transaction { stations.each { |station| rows.create(owner, station.to_yaml) } }
       {

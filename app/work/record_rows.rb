@@ -32,7 +32,6 @@ module Work
       @attempts = attempts
       @exams = stores.exams
       @grades = stores.grades
-      @catalog = stores.catalog
       @standings = @grades.standings(attempts)
     end
 
@@ -66,21 +65,24 @@ module Work
     def analysis
       kept = @grades.plain(@attempts)
       graded = @attempts.select { |attempt| kept.key?(attempt.id) }.map { |attempt| plain(attempt, kept[attempt.id]) }
-      Nurv::Grading::ItemAnalysis.new(graded) { |line, procedure| title(line, procedure) }
+      Nurv::Grading::ItemAnalysis.new(graded) { |line, by| title(line, by) }
     end
 
     private
 
     def plain(attempt, grade) =
       Nurv::Grading::ItemAnalysis::Graded.new(
-        **grade,
+        lines: grade[:lines],
+        procedure: [attempt.catalog, grade[:procedure].to_sym],
         faults: attempt.variant.station.faults.map { |item| item.fault.label }
       )
 
-    def title(line, procedure)
+    # @param by [Array(Nurv::Catalog, Symbol)] facts and the procedure in them
+    def title(line, by)
+      catalog, procedure = by
       bare = Nurv::Grading::Line.new(section: line[:section].to_sym, id: line[:id].to_sym)
-      about = Nurv::Words::About.new(procedure: @catalog.procedures.fetch(procedure.to_sym))
-      Nurv::Words::ToldLine.new(bare, @catalog.words, about, @catalog.findings).title
+      about = Nurv::Words::About.new(procedure: catalog.procedures.fetch(procedure))
+      Nurv::Words::ToldLine.new(bare, catalog.words, about, catalog.findings).title
     end
 
     def result(standing) = standing && (standing.pass ? "pass" : "fail")

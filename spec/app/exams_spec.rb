@@ -266,7 +266,10 @@ RSpec.describe "Classes and exams", :web do
       "a log of nonsense" => ->(name, text) { name.start_with?("logs/") ? "nonsense\n" : text },
       "a policy without weights" => ->(_, text) { text.gsub('\\"weights\\":', '\\"heights\\":') },
       "a station that cannot be" => ->(_, text) { text.gsub("assembly: rp", "assembly: xx") },
-      "another version" => ->(_, text) { text.sub('"version": 1', '"version": 9') },
+      "another version" => ->(_, text) { text.sub('"version": 2', '"version": 9') },
+      "a key nobody knows" => ->(_, text) { text.sub('"roster":', '"rooster": 1, "roster":') },
+      "facts that do not go together" => ->(_, text) { text.sub('"missed": "hoses_wrong"', '"missed": "nothing"') },
+      "a bench under facts that are not in it" => ->(_, text) { text.gsub(/"catalog": "\h+"/, '"catalog": "0123"') },
       "a person who is not there" => ->(_, text) { text.gsub(/"trainee": \d+/, '"trainee": 999999') },
       "a state nobody knows" => ->(_, text) { text.gsub('"status": "submitted"', '"status": "asleep"') }
     }

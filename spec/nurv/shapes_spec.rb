@@ -74,6 +74,16 @@ RSpec.describe Nurv::Shapes do
     end
   end
 
+  it "read a station of this version and of none, and refuse one that a newer Nurv wrote" do
+    station = SHIPPED.demo_stations.first
+    text = station.to_yaml
+    expect(text).to start_with("---\nversion: 1\n")
+    [text, text.sub("version: 1\n", "")].each do |one|
+      expect(Nurv::Stations::Station.parse(one, SHIPPED).data).to eq(station.data)
+    end
+    expect { Nurv::Stations::Station.parse(text.sub("version: 1", "version: 2"), SHIPPED) }.to be_bad_data(/version 1/)
+  end
+
   it "name the entry of a list or mapping that is wrong, and not the whole of it" do
     data = entries[:stations].first
     places = ->(bent) { Nurv::Shapes::Station.problems(data.merge(bent)).map(&:first) }

@@ -18,6 +18,8 @@ module CleanDatabase
     exams
     policies
     overlays
+    own_facts
+    catalogs
     members
     classes
     stations

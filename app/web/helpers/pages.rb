@@ -39,8 +39,10 @@ module Web
       # @return [Benches::Keeper]
       def keeper = settings.keeper
 
-      # @return [Nurv::Catalog] the facts pages choose from
-      def catalog = stores.catalog
+      # @return [Nurv::Catalog] the facts pages choose from: what ships, and an instructor's own
+      def catalog
+        @catalog ||= current_user&.instructor? ? stores.catalogs.of(current_user) : stores.catalog
+      end
 
       # @return [Nurv::Words] labels and sentences
       def words = catalog.words

@@ -82,9 +82,9 @@ module Web
         page :"stations/edit", title: row ? "Change #{row.title}" : "New station", wide: true, form: form, row: row
       end
 
-      def show_settings(problem: nil, policy: nil, account: nil)
+      def show_settings(problem: nil, policy: nil, account: nil, facts: nil)
         need_instructor!
-        status 422 if problem || policy || account
+        status 422 if problem || policy || account || facts
         store = stores.policies
         policies = store.of(current_user)
         page :"settings/index",
@@ -94,6 +94,7 @@ module Web
           overlays: store.overlays(current_user),
           instructors: stores.users.instructors,
           policy: policy || PolicyForm.of(policies["standard"]),
+          facts: facts || FactsForm.of(current_user, stores.catalogs),
           account: account || AccountForm.new({}, stores.users)
       end
 

@@ -42,7 +42,30 @@ module Web
         end
 
         policies(app)
+        facts(app)
         accounts(app)
+      end
+
+      def self.facts(app)
+        app.post("/settings/facts") do
+          need_instructor!
+          form = FactsForm.new(params, stores.catalogs, current_user)
+          next show_settings(facts: form) unless form.valid?
+
+          stores.catalogs.change_own(current_user, form.text)
+          audit "changed their own facts", "facts", form.summary
+          flash form.text.empty? ? "What ships with Nurv is used alone." : "Kept. #{form.summary}."
+          redirect "/settings"
+        end
+
+        app.get("/settings/facts.yml") do
+          need_instructor!
+          text = stores.catalogs.own_text(current_user)
+          halt 404 if text.empty?
+          attachment "facts.yml"
+          content_type "application/yaml"
+          text
+        end
       end
 
       def self.policies(app)

@@ -9,13 +9,13 @@ module Nurv
         def share = missed / of.to_f
       end
 
-      # lines [Array<Hash>] of a kept grade, symbol keys; procedure [String] its id; faults [Array<String>] labels of
-      # what was there to be found
+      # lines [Array<Hash>] of a kept grade, symbol keys; procedure [Object] it was graded by, as whoever names the
+      # lines knows it; faults [Array<String>] labels of what was there to be found
       Graded = Struct.new(:lines, :procedure, :faults, keyword_init: true)
 
       # @param graded [Array<Graded>]
       # @yieldparam line [Hash] one that stands for all of its kind
-      # @yieldparam procedure [String] that it was graded by
+      # @yieldparam procedure [Object] as given
       # @yieldreturn [String] what the line is called
       def initialize(graded, &title)
         @graded = graded

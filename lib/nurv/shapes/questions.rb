@@ -82,6 +82,16 @@ module Nurv
         false
       end
 
+      # A moment as ISO 8601 has it.
+      def moment?(input)
+        input.is_a?(String) && !!DateTime.iso8601(input)
+      rescue ArgumentError
+        false
+      end
+
+      # The text of a file inside a file.
+      def body?(input) = input.is_a?(String) && input.size <= Facts::MOST_BYTES * 4
+
       # Names with a name for each.
       def names_by_name?(input) = input.is_a?(Hash) && input.size <= MOST && input.values.all? { |item| name?(item) }
 

@@ -7,6 +7,8 @@ module Nurv
     class Station
       FaultAt = Struct.new(:fault, :severity)
 
+      # Of the format of its file. One that says none is of the first.
+      VERSION = 1
       # The day of the test where a station names none; accuracy checks are counted back from it.
       USUAL_DATE = "2026-11-20"
       # A kit whose accuracy was checked longer ago may not be used.
@@ -42,12 +44,21 @@ module Nurv
       # @param text [String] YAML as in docs/formats.md
       # @raise [DataError] with every problem found
       def self.parse(text, catalog, path = "station")
-        data = Facts.parse(text, path)
+        data = carried_over(Facts.parse(text, path), path)
         problems = Check.new(data, catalog).problems
         raise DataError.new(path, problems) if problems.any?
 
         new(data, catalog)
       end
+
+      # What versions of before wrote, as this one has it.
+      def self.carried_over(data, path)
+        return data unless data.key?(:version)
+        return data.except(:version).freeze if data[:version] == VERSION
+
+        raise DataError.new(path, [["version", Remark.new(:version_unknown, typed: data[:version].inspect)]])
+      end
+      private_class_method :carried_over
 
       # @param data [Hash] frozen, symbol keys, checked
       # @param catalog [Catalog] assemblies, kits, sites, faults, findings, repairs and procedures that it may name
@@ -113,7 +124,7 @@ module Nurv
       def finding_at(thing) = findings.find { |finding| finding.at == thing }
 
       # @return [String] a station file, read back by .parse
-      def to_yaml = YAML.dump(JSON.parse(JSON.generate(data)))
+      def to_yaml = YAML.dump(JSON.parse(JSON.generate({version: VERSION, **data})))
 
       # What a trainee may be told: nothing that hints at the fault.
       def public_name = "#{assembly.short} at #{site.name}"

@@ -1,0 +1,121 @@
+# frozen_string_literal: true
+
+require "zlib"
+
+module Store
+  # Catalogues of facts: the one that ships, each instructor's with their own facts added, and those that benches and
+  # exams were held under, which stay as they were.
+  class Catalogs < Drawer
+    # Some have been changed often; those not asked for are read again.
+    MOST = 40
+
+    def initialize(stores)
+      super
+      @rows = @database[:catalogs]
+      @own = @database[:own_facts]
+      @made = {}
+      @lock = Mutex.new
+    end
+
+    # @return [Nurv::Catalog]
+    def shipped = @stores.catalog
+
+    # @param owner [Users::User] an instructor
+    # @return [Nurv::Catalog] what ships, with their own facts added
+    def of(owner)
+      text = own_text(owner)
+      return shipped if text.empty?
+
+      remember("own/#{text}") { shipped.with(Nurv::Facts.parse(text, "own facts")) }
+    rescue Nurv::DataError => error
+      # What ships may have changed under them; the settings page says what does not go together any more.
+      warn "own facts of user #{owner.id}: #{error.message.lines.first&.strip}"
+      shipped
+    end
+
+    # @return [String] YAML; empty if they have none
+    def own_text(owner) = @own.where(owner_id: owner.id).get(:body).to_s
+
+    # @return [Array<Array(String, [String, Nurv::Remark])>] why their own facts are not used
+    def problems_of(owner)
+      text = own_text(owner)
+      shipped.with(Nurv::Facts.parse(text, "own facts")) unless text.empty?
+      []
+    rescue Nurv::DataError => error
+      error.problems
+    end
+
+    # @param text [String] YAML: kind => list of facts; empty: none
+    # @raise [Nurv::DataError] with everything that is wrong, and with each of their stations that needs what is gone
+    def check_own(owner, text)
+      catalog = text.strip.empty? ? shipped : shipped.with(Nurv::Facts.parse(text, "own facts"))
+      problems = @stores.stations.of(owner).flat_map { |row| station_problems(row, catalog) }
+      raise Nurv::DataError.new("own facts", problems) if problems.any?
+    end
+
+    # Takes an instructor's own facts in place of those they had.
+    #
+    # @raise [Nurv::DataError] see check_own
+    def change_own(owner, text)
+      check_own(owner, text)
+      @database.transaction do
+        @own.where(owner_id: owner.id).delete
+        @own.insert(owner_id: owner.id, body: text) unless text.strip.empty?
+      end
+    end
+
+    # Keeps a catalogue as it is now, for a bench or an exam that begins under it.
+    #
+    # @param catalog [Nurv::Catalog]
+    # @return [String] its digest
+    def keep(catalog)
+      if @rows.where(digest: catalog.digest).empty?
+        body = Zlib::Deflate.deflate(JSON.generate(catalog.to_data))
+        @rows.insert_conflict.insert(digest: catalog.digest, body: Sequel.blob(body), created_at: Clock.now)
+      end
+      catalog.digest
+    end
+
+    # @param digest [String, nil] nil: of a bench that is older than catalogues are kept
+    # @return [Nurv::Catalog] as it was kept
+    # @raise [KeyError]
+    def fetch(digest)
+      return shipped if digest.nil? || digest == shipped.digest
+
+      remember(digest) do
+        body = @rows.where(digest: digest).get(:body) or raise KeyError, "there is no catalogue #{digest}"
+        Nurv::Catalog.of(JSON.parse(Zlib::Inflate.inflate(body)), shipped.words)
+      end
+    end
+
+    # Benches and exams of a version that kept no catalogues were held under what ships now; another version may ship
+    # otherwise.
+    def pin
+      @database.transaction do
+        %i[attempts exams].each do |table|
+          rows = @database[table].where(catalog: nil)
+          rows.update(catalog: keep(shipped)) if rows.any?
+        end
+      end
+    end
+
+    private
+
+    def station_problems(row, catalog)
+      Nurv::Stations::Station.parse(row.body, catalog, row.title)
+      []
+    rescue Nurv::DataError => error
+      error.problems.map { |where, what| ["#{row.title}: #{where}", what] }
+    end
+
+    def remember(key)
+      @lock.synchronize { @made[key] } ||
+        yield.tap do |catalog|
+          @lock.synchronize do
+            @made.shift if @made.size >= MOST
+            @made[key] = catalog
+          end
+        end
+    end
+  end
+end
