@@ -20,7 +20,7 @@ class BenchLists
   def initialize(instructor, station)
     @instructor = instructor
     @station = station
-    @room = STORES.classes.create(instructor, "Long")
+    @course = STORES.classes.create(instructor, "Long")
   end
 
   # @return [Hash{String => Array<Float>}] ms per page
@@ -28,7 +28,7 @@ class BenchLists
     fill
     cookie = sign_in
     PAGES.to_h do |page|
-      path = format(page, @room.id)
+      path = format(page, @course.id)
       [page.sub("%d", "N"), Array.new(TRIES) { timed { request("GET", path, cookie) } }]
     end
   end
@@ -51,7 +51,7 @@ class BenchLists
             created_at: now
           )
         end
-      DB[:members].import(%i[class_id user_id], people.map { |id| [@room.id, id] })
+      DB[:members].import(%i[class_id user_id], people.map { |id| [@course.id, id] })
       people
         .cycle
         .first(2_000)
@@ -61,7 +61,7 @@ class BenchLists
               station_body: @station.body,
               instructor_id: @instructor.id,
               trainee_id: person,
-              class_id: @room.id,
+              class_id: @course.id,
               seed: index,
               mode: "exam",
               policy_body: policy,

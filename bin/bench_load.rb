@@ -3,16 +3,16 @@
 # A served exam under load on loopback, for a bounded time: trainees that act and watch, each with a connection of its
 # own, and an instructor with the room view open.
 class BenchLoad
-  Result = Struct.new(:acts, :frames, :pages, :room, :errors, :lost)
+  Result = Struct.new(:acts, :frames, :pages, :course, :errors, :lost)
 
   def initialize(station_rows, instructor, trainees, pause:, seconds:, room_view: false)
-    room = STORES.classes.create(instructor, "Load #{trainees.size}")
-    trainees.each { |trainee| STORES.classes.add(room, trainee) }
+    course = STORES.classes.create(instructor, "Load #{trainees.size}")
+    trainees.each { |trainee| STORES.classes.add(course, trainee) }
     stations = station_rows.map { |row| { station_id: row.id, title: row.title, body: row.body, pool: "A" } }
     @exam =
       STORES.exams.create(
         instructor,
-        room,
+        course,
         title: "Load",
         policy: CATALOG.policies.fetch(:standard),
         stations: stations,
@@ -62,12 +62,12 @@ class BenchLoad
         .each_with_index
         .map { |attempt, index| Thread.new { trainee(port, attempt, @trainees[index], index) } }
         .map(&:value)
-    room, room_errors = watcher ? watcher.value : [[], 0]
+    course, room_errors = watcher ? watcher.value : [[], 0]
     Result.new(
       results.flat_map { |item| item[0] },
       results.flat_map { |item| item[1] },
       results.flat_map { |item| item[4] },
-      room,
+      course,
       results.sum { |item| item[2] } + room_errors,
       lost(results)
     )

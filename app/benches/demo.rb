@@ -58,8 +58,8 @@ module Benches
         stations = @stores.stations
         Nurv::Catalog.demo_files.each { |path| stations.create(@maren, File.read(path)) }
         @rows = stations.of(@maren).to_h { |row| [row.station.id, row] }
-        @room = @stores.classes.create(@maren, "Gull Point testers, autumn")
-        @trainees.each { |trainee| @stores.classes.add(@room, trainee) }
+        @course = @stores.classes.create(@maren, "Gull Point testers, autumn")
+        @trainees.each { |trainee| @stores.classes.add(@course, trainee) }
         practice
         mock_exam
         running_exam
@@ -77,7 +77,7 @@ module Benches
       acts = acts.first((acts.size * share).ceil)
       now = Clock.wall_ms
       attempt = attempts.begin(attempt, now)
-      @benches.of(attempt).take_over(attempt, acts.map { |act| Nurv::Bench::Action.new(act) })
+      @benches.of(attempt).do_again(attempt, acts.map { |act| Nurv::Bench::Action.new(act) })
       @stores
         .database[:attempts]
         .where(id: attempt.id)
@@ -95,7 +95,7 @@ module Benches
           trainee: @trainees[trainee],
           mode: mode,
           seed: seed,
-          room: @room
+          course: @course
         )
       end
       [
@@ -146,7 +146,7 @@ module Benches
       exam =
         exams.create(
           @maren,
-          @room,
+          @course,
           title: title,
           policy: policies.with_procedures(@maren, policies.of(@maren)["standard"]),
           stations: list,

@@ -43,7 +43,7 @@ module Benches
       kept = @stores.attempts.log(attempt).select { |action| action.at_ms <= until_ms }
       # Made ready aside, out of anybody's sight, and put in place in one go.
       again = @stores.attempts.aside(attempt)
-      of(again).take_over(again, kept)
+      of(again).do_again(again, kept)
       @stores.attempts.put_in_place(attempt, again, at_ms: until_ms, wall_ms: wall_ms)
     end
 

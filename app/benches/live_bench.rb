@@ -25,7 +25,7 @@ module Benches
       @seq = 0
       @progress = Nurv::Grading::Progress.new
       @recent = []
-      take_up(@store.snapshot(attempt))
+      stand_as(@store.snapshot(attempt))
     end
 
     # Everything that reads the bench does so in here, since looking ahead works on shared arrays.
@@ -43,8 +43,8 @@ module Benches
 
         # Another worker was here: its snapshot is the bench to the last bit, and cheaper than doing its acts again.
         newest = @store.snapshot(attempt)
-        take_up(newest) if newest && newest.first >= attempt.last_seq
-        @store.actions_after(attempt, @seq).each { |action| go_on(action, span.after(action)) }
+        stand_as(newest) if newest && newest.first >= attempt.last_seq
+        @store.actions_after(attempt, @seq).each { |action| advance(action, span.after(action)) }
       end
     end
 
@@ -79,7 +79,7 @@ module Benches
     end
 
     # Acts that were done elsewhere, at the times they were done.
-    def take_over(attempt, actions)
+    def do_again(attempt, actions)
       @lock.synchronize do
         actions.each { |action| write(attempt, action.to_h.except(:at_ms, :id), action.id, action.at_ms) }
       end
@@ -100,7 +100,7 @@ module Benches
     def span = @span ||= Nurv::Bench::Span.new(@variant, Openings.state(@variant))
 
     # @param newest [Array(Integer, String, String), nil] number, text and progress of a snapshot
-    def take_up(newest)
+    def stand_as(newest)
       return unless newest
 
       seq, text, progress = newest
@@ -128,7 +128,7 @@ module Benches
         progress.to_json,
         seen: seen_wall_ms && {seen_wall_ms: seen_wall_ms, needle_psid: after.needle_at(action.time_s)}
       )
-      go_on(action, after, progress)
+      advance(action, after, progress)
       @stores.grades.want([@store.find(attempt.id)]) if action.kind == :submit
     end
 
@@ -142,7 +142,7 @@ module Benches
       @progress
     end
 
-    def go_on(action, after, progress = nil)
+    def advance(action, after, progress = nil)
       entry = Nurv::Bench::Replay::Entry.new(action, span, after)
       @progress = progress || noted(entry)
       @recent.last&.before&.forget unless @recent.last&.before.equal?(after)

@@ -11,14 +11,14 @@ module Pdf
     # @param members [Array<Store::Users::User>]
     # @param join_url [String] where the QR code leads
     # @param address [String] what is typed
-    def initialize(room, members, join_url, address)
-      @room = room
+    def initialize(course, members, join_url, address)
+      @course = course
       @members = members
       @join_url = join_url
       @address = address.delete_prefix("http://")
     end
 
-    def title = "Cards · #{@room.name}"
+    def title = "Cards · #{@course.name}"
 
     private
 
@@ -49,11 +49,11 @@ module Pdf
         width: @doc.bounds.width - size - 34,
         height: @doc.bounds.height - 20
       ) do
-        @doc.font_size(8.5) { @doc.text plain(@room.name), color: SOFT }
+        @doc.font_size(8.5) { @doc.text plain(@course.name), color: SOFT }
         @doc.font_size(13) { @doc.text plain(member.name), style: :bold }
         @doc.move_down 5
         line("Address", @address)
-        line("Class code", @room.join_code)
+        line("Class code", @course.join_code)
         line("PIN", pin_words(member))
       end
     end

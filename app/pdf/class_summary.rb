@@ -5,19 +5,19 @@ module Pdf
   class ClassSummary < Sheet
     # @param rows [Array<Array>] trainee, exam or station, state, score, result, handed in
     # @param items [Array<Nurv::Grading::ItemAnalysis::Row>]
-    def initialize(room, rows, items, date)
-      @room = room
+    def initialize(course, rows, items, date)
+      @course = course
       @rows = rows
       @items = items
       @date = date
     end
 
-    def title = "Class summary · #{@room.name}"
+    def title = "Class summary · #{@course.name}"
 
     private
 
     def body
-      heading("Class summary", @room.name, "#{@rows.size} results, #{@date}")
+      heading("Class summary", @course.name, "#{@rows.size} results, #{@date}")
       section("Results")
       table(
         [["Trainee", "Station", "State", "Score", "Result", "Handed in"], *@rows],

@@ -3,20 +3,20 @@
 module Pdf
   # A class on one list, for the instructor's hand: names and PINs, and how they get in.
   class RosterSheet < Sheet
-    def initialize(room, members, address, date)
-      @room = room
+    def initialize(course, members, address, date)
+      @course = course
       @members = members
       @address = address
       @date = date
     end
 
-    def title = "Roster · #{@room.name}"
+    def title = "Roster · #{@course.name}"
 
     private
 
     def body
-      heading("Roster with PINs, for the instructor alone", @room.name, @date)
-      pairs([["Address", @address], ["Class code", @room.join_code]])
+      heading("Roster with PINs, for the instructor alone", @course.name, @date)
+      pairs([["Address", @address], ["Class code", @course.join_code]])
       section("#{@members.size} trainees")
       table(
         [%w[Trainee PIN Here], *@members.map { |member| [member.name, pin(member), ""] }],

@@ -47,12 +47,12 @@ module Store
     end
 
     # @return [String] a .tar.gz
-    def pack(room)
-      attempts = @database[:attempts].where(class_id: room.id).exclude(status: Status::LEFT).order(:id).all
+    def pack(course)
+      attempts = @database[:attempts].where(class_id: course.id).exclude(status: Status::LEFT).order(:id).all
       io = StringIO.new("".b)
       Zlib::GzipWriter.wrap(io) do |gzip|
         Gem::Package::TarWriter.new(gzip) do |tar|
-          add(tar, "class.json", JSON.pretty_generate(description(room, attempts)))
+          add(tar, "class.json", JSON.pretty_generate(description(course, attempts)))
           attempts.each { |attempt| add(tar, "logs/#{attempt[:id]}.jsonl", log_of(attempt)) }
         end
         gzip.finish
@@ -63,7 +63,7 @@ module Store
     # @param io [IO, StringIO] a .tar.gz
     # @yieldparam done [Integer] attempts brought in
     # @yieldparam total [Integer]
-    # @return [Classes::Room] a new class of this owner
+    # @return [Classes::Course] a new class of this owner
     # @raise [BadArchive]
     def unpack(owner, io, &progress)
       files = read(io)
@@ -105,22 +105,22 @@ module Store
     def log_of(attempt) =
       @database[:events].where(attempt_id: attempt[:id]).order(:seq).select_map(:body).map { |body| "#{body}\n" }.join
 
-    def description(room, attempts)
+    def description(course, attempts)
       ids =
         attempts.map { |attempt| attempt[:trainee_id] } |
-        @database[:members].where(class_id: room.id).select_map(:user_id)
+        @database[:members].where(class_id: course.id).select_map(:user_id)
       {
         version: VERSION,
-        name: room.name,
+        name: course.name,
         people: @database[:users].where(id: ids).select_map(%i[id name]).map { |id, name| {id: id, name: name} },
-        roster: @database[:members].where(class_id: room.id).select_map(:user_id),
+        roster: @database[:members].where(class_id: course.id).select_map(:user_id),
         exams:
           @database[:exams]
-            .where(class_id: room.id)
+            .where(class_id: course.id)
             .order(:id)
             .map { |row| stamped(row.except(:class_id, :owner_id, :opens_at)) },
         attempts: attempts.map { |row| stamped(row.slice(*ATTEMPT, *TIMES)).merge(trainee: row[:trainee_id]) },
-        catalogs: catalogs_of(room, attempts),
+        catalogs: catalogs_of(course, attempts),
         overrides:
           @database[:overrides]
             .where(attempt_id: attempts.map { |row| row[:id] })
@@ -130,8 +130,8 @@ module Store
     end
 
     # @return [Hash{String => Hash}] what its benches and exams were held under, by digest
-    def catalogs_of(room, attempts)
-      digests = attempts.map { |row| row[:catalog] } + @database[:exams].where(class_id: room.id).select_map(:catalog)
+    def catalogs_of(course, attempts)
+      digests = attempts.map { |row| row[:catalog] } + @database[:exams].where(class_id: course.id).select_map(:catalog)
       digests.compact.uniq.to_h { |digest| [digest, @stores.catalogs.fetch(digest).to_data] }
     end
 
@@ -191,23 +191,23 @@ module Store
     end
 
     def restore(owner, data, people, attempts)
-      room = @stores.classes.create(owner, Names.clean(data.fetch(:name))[0, 80])
+      course = @stores.classes.create(owner, Names.clean(data.fetch(:name))[0, 80])
       users = @stores.users
       people =
         people.to_h do |person|
           [
             person[:id],
-            users.create_trainee(person[:name], room.join_code, digest: person[:digest], card_pin: person[:pin]).id
+            users.create_trainee(person[:name], course.join_code, digest: person[:digest], card_pin: person[:pin]).id
           ]
         end
-      data.fetch(:roster).each { |id| @database[:members].insert(class_id: room.id, user_id: people.fetch(id)) }
-      exams = data.fetch(:exams).to_h { |row| [row.fetch(:id), restore_exam(owner, room, row)] }
+      data.fetch(:roster).each { |id| @database[:members].insert(class_id: course.id, user_id: people.fetch(id)) }
+      exams = data.fetch(:exams).to_h { |row| [row.fetch(:id), restore_exam(owner, course, row)] }
       restored = {}
       attempts.each do |row, values, log|
-        restored[row.fetch(:id)] = restore_attempt(owner, room, row, values, log, people, exams, restored)
+        restored[row.fetch(:id)] = restore_attempt(owner, course, row, values, log, people, exams, restored)
       end
       data.fetch(:overrides).each { |row| restore_override(owner, row, restored) }
-      room
+      course
     end
 
     # @return [Array<Array(Hash, Hash, Nurv::Bench::Log)>] each as it stands in the file, as a row, and its log
@@ -250,7 +250,7 @@ module Store
     def read_station(body, row, name) = Nurv::Stations::Station.parse(body, catalog_of(row), name)
 
     # An exam that was running when it was exported is over here: nobody is at its benches.
-    def restore_exam(owner, room, row)
+    def restore_exam(owner, course, row)
       status = (row[:status] == Status::DRAFT) ? Status::DRAFT : Status::CLOSED
       @database[:exams].insert(
         title: row.fetch(:title).to_s[0, 80],
@@ -260,19 +260,19 @@ module Store
         shuffled: row[:shuffled] == true,
         catalog: @stores.catalogs.keep(catalog_of(row)),
         status: status,
-        class_id: room.id,
+        class_id: course.id,
         owner_id: owner.id,
         **%i[created_at opened_at closed_at].to_h { |name| [name, time(row[name])] }
       )
     end
 
-    def restore_attempt(owner, room, row, values, log, people, exams, attempts)
+    def restore_attempt(owner, course, row, values, log, people, exams, attempts)
       id =
         @database[:attempts].insert(
           **values,
           trainee_id: people.fetch(row.fetch(:trainee)),
           instructor_id: owner.id,
-          class_id: room.id,
+          class_id: course.id,
           catalog: @stores.catalogs.keep(catalog_of(row)),
           exam_id: row[:exam_id] && exams.fetch(row[:exam_id]),
           retest_of: row[:retest_of] && attempts[row[:retest_of]]

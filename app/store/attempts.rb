@@ -57,11 +57,11 @@ module Store
     def of_exam_number(id, progress: false) =
       with_names(@rows.where(exam_id: id).order(:trainee_id, :position), progress: progress)
 
-    def of_class(room) = with_names(@rows.where(class_id: room.id).order(:id))
+    def of_class(course) = with_names(@rows.where(class_id: course.id).order(:id))
 
     # What one person has and had in a class.
-    def of_member(room, user) =
-      with_names(@rows.where(class_id: room.id, trainee_id: user.id).exclude(status: Status::LEFT).reverse(:id))
+    def of_member(course, user) =
+      with_names(@rows.where(class_id: course.id, trainee_id: user.id).exclude(status: Status::LEFT).reverse(:id))
 
     # Those of these numbers that are this person's, as trainee or instructor.
     def of_ids(user, ids) =
@@ -105,9 +105,9 @@ module Store
     # @return [Boolean] this person is in an exam right now
     def examined?(user) = @rows.where(trainee_id: user.id, mode: "exam", status: Status::STARTED).any?
 
-    def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, room: nil)
+    def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, course: nil)
       find(
-        @rows.insert(row_for(station_row, trainee, instructor, mode: mode, seed: seed, policy: policy, room: room))
+        @rows.insert(row_for(station_row, trainee, instructor, mode: mode, seed: seed, policy: policy, course: course))
       )
     end
 
@@ -115,7 +115,7 @@ module Store
     # none.
     #
     # @return [Integer] how many
-    def create_many(stations, trainees, instructor:, policy:, room:)
+    def create_many(stations, trainees, instructor:, policy:, course:)
       rows =
         trainees
           .product(stations)
@@ -127,7 +127,7 @@ module Store
               mode: "practice",
               seed: rand(1..999_999),
               policy: policy,
-              room: room
+              course: course
             )
           end
       @rows.multi_insert(rows)
@@ -329,7 +329,7 @@ module Store
 
     private
 
-    def row_for(station, trainee, instructor, mode:, seed:, policy:, room:)
+    def row_for(station, trainee, instructor, mode:, seed:, policy:, course:)
       {
         station_id: station.id,
         station_body: station.body,
@@ -339,7 +339,7 @@ module Store
         mode: mode,
         seed: seed,
         policy_body: policy&.to_json,
-        class_id: room&.id,
+        class_id: course&.id,
         catalog: @stores.catalogs.keep(station.catalog),
         created_at: Clock.now
       }

@@ -43,8 +43,8 @@ module Store
 
     def users = @users ||= Users.new(self)
 
-    # @param room [Classes::Room]
+    # @param course [Classes::Course]
     # @param filter [Hash] see Gradebook
-    def gradebook(room, **filter) = Gradebook.new(self, room, **filter)
+    def gradebook(course, **filter) = Gradebook.new(self, course, **filter)
   end
 end

@@ -5,7 +5,7 @@ require "securerandom"
 module Store
   # Classes and who is in them. An instructor sees only their own.
   class Classes < Drawer
-    Room =
+    Course =
       Struct.new(:id, :owner_id, :name, :join_code, :created_at, :archived_at, :size, keyword_init: true) do
         def archived? = !archived_at.nil?
       end
@@ -27,7 +27,7 @@ module Store
         .map { |row| wrap(row, sizes[row[:id]] || 0) }
     end
 
-    # @return [Room, nil] only if this owner's
+    # @return [Course, nil] only if this owner's
     def find(owner, id) = wrap(@rows.first(owner_id: owner.id, id: id))
 
     def with_code(code) =
@@ -38,10 +38,10 @@ module Store
       find(owner, id)
     end
 
-    def archive(room, archived) = @rows.where(id: room.id).update(archived_at: archived ? Clock.now : nil)
+    def archive(course, archived) = @rows.where(id: course.id).update(archived_at: archived ? Clock.now : nil)
 
     # @return [Array<Users::User>] by name
-    def members(room) = members_of(room.id)
+    def members(course) = members_of(course.id)
 
     def members_of(class_id)
       @database[:users]
@@ -52,51 +52,51 @@ module Store
 
     # Everybody whom this instructor teaches in a class that is not archived.
     def trainees_of(owner)
-      rooms = @rows.where(owner_id: owner.id, archived_at: nil).select(:id)
+      courses = @rows.where(owner_id: owner.id, archived_at: nil).select(:id)
       @database[:users]
-        .where(id: @members.where(class_id: rooms).select(:user_id))
+        .where(id: @members.where(class_id: courses).select(:user_id))
         .order(:name)
         .map { |row| Users.wrap(row) }
     end
 
-    def add(room, user) = @members.insert_conflict.insert(class_id: room.id, user_id: user.id)
+    def add(course, user) = @members.insert_conflict.insert(class_id: course.id, user_id: user.id)
 
     # Takes a trainee off the roster. Benches they have not begun are taken back; those at which they work are handed
     # in by the caller, since that may take a while.
-    def remove(room, user_id)
+    def remove(course, user_id)
       @database.transaction do
-        @members.where(class_id: room.id, user_id: user_id).delete
-        forget_unbegun(room, user_id)
+        @members.where(class_id: course.id, user_id: user_id).delete
+        forget_unbegun(course, user_id)
       end
     end
 
     # A code is known to a whole room: it lets nobody fill the roster without end.
-    def full?(room) = @members.where(class_id: room.id).count >= MOST
+    def full?(course) = @members.where(class_id: course.id).count >= MOST
 
-    def member_named(room, name) =
-      Names.plain(name).then { |wanted| members(room).find { |user| Names.plain(user.name) == wanted } }
+    def member_named(course, name) =
+      Names.plain(name).then { |wanted| members(course).find { |user| Names.plain(user.name) == wanted } }
 
     # Takes a whole roster or nothing. PINs are drawn where none is given, and hashed before the database is held.
     #
     # @param entries [Array<Hash>] name, and a PIN or nil
     # @return [Integer] how many were new
-    def enrol(room, entries)
+    def enrol(course, entries)
       ready =
         entries.map do |entry|
           pin = entry[:pin] || Users.draw_pin
           {name: entry[:name], pin: pin, digest: Users.digest(pin)}
         end
       @database.transaction do
-        there = members(room).map { |member| Names.plain(member.name) }
+        there = members(course).map { |member| Names.plain(member.name) }
         ready.count do |entry|
           next false if there.include?(Names.plain(entry[:name]))
 
           there << Names.plain(entry[:name])
           add(
-            room,
+            course,
             @stores.users.create_trainee(
               entry[:name],
-              room.join_code,
+              course.join_code,
               digest: entry[:digest],
               card_pin: entry[:pin]
             )
@@ -124,12 +124,12 @@ module Store
     end
 
     # To another class of the same owner, with what they did in this one outside its exams.
-    def move(room, user, target)
+    def move(course, user, target)
       @database.transaction do
-        @members.where(class_id: room.id, user_id: user.id).delete
+        @members.where(class_id: course.id, user_id: user.id).delete
         add(target, user)
-        @database[:attempts].where(class_id: room.id, trainee_id: user.id, exam_id: nil).update(class_id: target.id)
-        forget_unbegun(room, user.id)
+        @database[:attempts].where(class_id: course.id, trainee_id: user.id, exam_id: nil).update(class_id: target.id)
+        forget_unbegun(course, user.id)
       end
     end
 
@@ -142,8 +142,8 @@ module Store
     private
 
     # Benches that were given here and not begun are nobody's any more.
-    def forget_unbegun(room, user_id)
-      rows = @database[:attempts].where(class_id: room.id, trainee_id: user_id)
+    def forget_unbegun(course, user_id)
+      rows = @database[:attempts].where(class_id: course.id, trainee_id: user_id)
       Status::ATTEMPT.move(rows, from: Status::ASSIGNED, to: Status::LEFT)
     end
 
@@ -155,6 +155,6 @@ module Store
     end
 
     def wrap(row, size = nil) =
-      row && Room.new(**row.slice(:id, :owner_id, :name, :join_code, :created_at, :archived_at), size: size)
+      row && Course.new(**row.slice(:id, :owner_id, :name, :join_code, :created_at, :archived_at), size: size)
   end
 end

@@ -46,7 +46,7 @@ module Store
 
     def of_attempt(attempt) = wrap(@rows.first(id: attempt.exam_id))
 
-    def of_class(room) = @rows.where(class_id: room.id).reverse(:id).map { |row| wrap(row) }
+    def of_class(course) = @rows.where(class_id: course.id).reverse(:id).map { |row| wrap(row) }
 
     def of(owner) = @rows.where(owner_id: owner.id).reverse(:id).map { |row| wrap(row) }
 
@@ -59,10 +59,10 @@ module Store
 
     # @param stations [Array<Hash>] title, body, pool
     # @param opens_at [Time, nil] when it opens by itself
-    def create(owner, room, title:, policy:, stations:, shuffled:, seed:, opens_at: nil)
+    def create(owner, course, title:, policy:, stations:, shuffled:, seed:, opens_at: nil)
       id =
         @rows.insert(
-          class_id: room.id,
+          class_id: course.id,
           owner_id: owner.id,
           title: title,
           seed: seed,

@@ -10,10 +10,10 @@ module Store
     attr_reader :query, :sort, :state, :page
 
     # @param stores [Cabinet]
-    # @param room [Classes::Room]
+    # @param course [Classes::Course]
     def initialize(
       stores,
-      room,
+      course,
       query: "",
       sort: "name",
       descending: false,
@@ -21,7 +21,7 @@ module Store
       page: 1,
       practice: false
     )
-      @room = room
+      @course = course
       @stores = stores
       @database = stores.database
       @query = query.to_s.strip
@@ -58,7 +58,7 @@ module Store
     def scope
       rows =
         @database[:attempts]
-          .where(class_id: @room.id)
+          .where(class_id: @course.id)
           .join(:users, id: Sequel[:attempts][:trainee_id])
           .left_join(:grades, attempt_id: Sequel[:attempts][:id])
       rows = rows.exclude(status: Status::LEFT)

@@ -89,7 +89,7 @@ module Store
     def wait_again(job) = @rows.where(id: job.id).update(state: "waiting")
 
     # What was under way when the process ended is begun again; what has brought it down before is not.
-    def take_up_again
+    def reopen
       @rows
         .where(state: "working")
         .where { tries >= MOST_TRIES }

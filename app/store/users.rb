@@ -42,9 +42,9 @@ module Store
     # A trainee by the name on the roster, whatever the class.
     #
     # @return [User, nil] the one whose PIN this is
-    def trainee_by(name, pin, rooms: nil)
+    def trainee_by(name, pin, courses: nil)
       wanted = Names.plain(name)
-      rows = wanted.empty? ? [] : @rows.where(role: "trainee", id: member_ids(rooms)).select(:id, :name).all
+      rows = wanted.empty? ? [] : @rows.where(role: "trainee", id: member_ids(courses)).select(:id, :name).all
       ids = rows.select { |row| Names.plain(row[:name]) == wanted }.map { |row| row[:id] }.first(NAMESAKES)
       found = @rows.where(id: ids).order(Sequel.desc(:id)).all
       right = (found + [nil] * NAMESAKES).first(NAMESAKES).select { |row| matches?(row, pin) }
@@ -135,9 +135,9 @@ module Store
         row[:claimed]
     end
 
-    def member_ids(rooms)
-      rooms ||= @database[:classes].where(archived_at: nil).select(:id)
-      @database[:members].where(class_id: rooms).select(:user_id)
+    def member_ids(courses)
+      courses ||= @database[:classes].where(archived_at: nil).select(:id)
+      @database[:members].where(class_id: courses).select(:user_id)
     end
 
     def free_login(text)

@@ -20,29 +20,29 @@ module Work
     end
 
     def call(job, &progress)
-      room = @stores.classes.find(@stores.users.find(job.owner_id), @class_id)
-      raise Nurv::Error, "That class is no longer there." unless room
+      course = @stores.classes.find(@stores.users.find(job.owner_id), @class_id)
+      raise Nurv::Error, "That class is no longer there." unless course
 
       name, ending, type = NAMES.fetch(@what)
-      bytes = public_send(@what, room, &progress)
-      {file: Files.keep(bytes, ending), name: "#{name}-#{room.id}.#{ending}", type: type}
+      bytes = public_send(@what, course, &progress)
+      {file: Files.keep(bytes, ending), name: "#{name}-#{course.id}.#{ending}", type: type}
     end
 
-    def gradebook(room, &)
-      attempts = @stores.gradebook(room, **@filter).everything
+    def gradebook(course, &)
+      attempts = @stores.gradebook(course, **@filter).everything
       graded(attempts, &)
       RecordRows.new(attempts, @stores).to_csv
     end
 
-    def summary(room, &)
-      attempts = @stores.attempts.of_class(room).reject { |attempt| attempt.practice? || attempt.left? }
+    def summary(course, &)
+      attempts = @stores.attempts.of_class(course).reject { |attempt| attempt.practice? || attempt.left? }
       graded(attempts, &)
       rows = RecordRows.new(attempts, @stores)
       short = rows.short { |time| @local_time.moment(time) }
-      Pdf::ClassSummary.new(room, short, rows.analysis.steps, @local_time.day(Clock.now)).render
+      Pdf::ClassSummary.new(course, short, rows.analysis.steps, @local_time.day(Clock.now)).render
     end
 
-    def archive(room) = @stores.archive.pack(room)
+    def archive(course) = @stores.archive.pack(course)
 
     private
 

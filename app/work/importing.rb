@@ -13,10 +13,10 @@ module Work
     def call(job, &)
       path = Files.path(@file)
       owner = @stores.users.find(job.owner_id)
-      room = File.open(path, "rb") { |io| @stores.archive.unpack(owner, io, &) }
+      course = File.open(path, "rb") { |io| @stores.archive.unpack(owner, io, &) }
       FileUtils.rm_f(path)
-      @stores.audits.note(owner, "imported a class", "class #{room.id}", room.name)
-      {to: "/classes/#{room.id}", words: "#{room.name} is imported. Cards with new PINs are on its page."}
+      @stores.audits.note(owner, "imported a class", "class #{course.id}", course.name)
+      {to: "/classes/#{course.id}", words: "#{course.name} is imported. Cards with new PINs are on its page."}
     end
   end
 end

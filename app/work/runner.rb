@@ -34,7 +34,7 @@ module Work
     #
     # @yieldreturn [Boolean] whether to go on
     def run(pause_s: 0.25)
-      @jobs.take_up_again
+      @jobs.reopen
       while yield
         busy = tick
         sleep pause_s unless busy

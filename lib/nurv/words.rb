@@ -177,7 +177,7 @@ module Nurv
     # Labels never change, and screens ask for them by the hundred.
     def lookup(kind, id)
       labels = @known[kind] ||= @backend.translate(@language, kind)
-      labels[id.to_s.to_sym]
+      labels[id.is_a?(Symbol) ? id : id.to_s.to_sym]
     end
   end
 end

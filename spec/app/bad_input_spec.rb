@@ -239,14 +239,14 @@ RSpec.describe "Odd requests", :web do
 
   it "are 400, 413 or 414, or answered as if nothing odd were in them, and never 500" do
     attempt = begin_attempt(instructor, trainee)
-    room = make_class(instructor, trainee)
+    course = make_class(instructor, trainee)
     sign_in("ines")
     token = @token
     posts = [
       "/classes",
-      "/classes/#{room.id}/roster",
-      "/classes/#{room.id}/exams",
-      "/classes/#{room.id}/practice",
+      "/classes/#{course.id}/roster",
+      "/classes/#{course.id}/exams",
+      "/classes/#{course.id}/practice",
       "/stations/preview",
       "/stations/import",
       "/settings",
@@ -257,7 +257,7 @@ RSpec.describe "Odd requests", :web do
       "/attempts/#{attempt.id}/actions",
       "/classes/import",
       "/proctor",
-      "/classes/#{room.id}/members/#{trainee.id}/rename"
+      "/classes/#{course.id}/members/#{trainee.id}/rename"
     ]
     bodies = [
       "a[]=1&a[b]=1",
@@ -294,7 +294,7 @@ RSpec.describe "Odd requests", :web do
       "/stations?q=%FF",
       "/stations?q[]=1",
       "/stations?q[a]=1",
-      "/classes/#{room.id}/gradebook?page=-1&sort[]=x&state[a]=1",
+      "/classes/#{course.id}/gradebook?page=-1&sort[]=x&state[a]=1",
       "/grading?ids=a.b.99999999999999999999",
       "/jobs/x",
       "/attempts/#{attempt.id}/frames?seq[]=1",
@@ -365,13 +365,13 @@ RSpec.describe "Odd requests", :web do
       {station_body: "assembly: xx"},
       {station_body: "[[["}
     ].each { |damage| DB[:attempts].where(id: handed_in_attempt.id).update(damage) }
-    room = make_class(instructor, trainee)
-    DB[:attempts].update(class_id: room.id)
+    course = make_class(instructor, trainee)
+    DB[:attempts].update(class_id: course.id)
     damaged = DB[:attempts].exclude(id: good.id).select_map(:id)
     sign_in("ines")
     expect(
       warnings do
-        ["/review", "/classes/#{room.id}/gradebook", "/classes/#{room.id}/items", "/today"].each do |path|
+        ["/review", "/classes/#{course.id}/gradebook", "/classes/#{course.id}/items", "/today"].each do |path|
           expect(get(path).status).to eq(200), path
         end
       end

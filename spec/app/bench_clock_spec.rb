@@ -116,13 +116,13 @@ RSpec.describe "A bench's clock in the room", :web do
   it "keeps an exam paused when newcomers are let in, and lets all go on afterwards" do
     clock
     exams = stores.exams
-    room = make_class(instructor, trainee)
-    exam = make_exam(instructor, room, :bottle_rinser)
+    course = make_class(instructor, trainee)
+    exam = make_exam(instructor, course, :bottle_rinser)
     exams.open(exam, [trainee])
     begun = attempts.begin(attempts.of_exam(exam).first, clock.call)
     clock.let_go_by(10_000)
     exams.pause(exam, clock.call)
-    late = make_trainee("late").tap { |person| stores.classes.add(room, person) }
+    late = make_trainee("late").tap { |person| stores.classes.add(course, person) }
     sign_in("ines")
     send_form "/exams/#{exam.id}/open"
     expect(exams.find(instructor, exam.id).status).to eq("paused")

@@ -8,7 +8,7 @@ RSpec.describe "The door", :web do
 
   let!(:instructor) { make_instructor }
   let!(:trainee) { make_trainee }
-  let(:room) { make_class(instructor, trainee) }
+  let(:course) { make_class(instructor, trainee) }
 
   def enter(login, password, **fields)
     clear_cookies unless fields.delete(:same_device)
@@ -40,7 +40,7 @@ RSpec.describe "The door", :web do
   it "forgets an instructor after a working day without use, and keeps a trainee's tablet for weeks" do
     clock = SetClock.new.tap { |set| Clock.source = set }
     instructor
-    room
+    course
     sign_in("ines")
     clock.let_go_by(11 * 3_600_000)
     expect(get("/today").status).to eq(200)
@@ -56,31 +56,30 @@ RSpec.describe "The door", :web do
   end
 
   it "ends a trainee's sessions when a new PIN is given, and no stranger gets in by the code before the card is read" do
-    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
-    asa = stores.classes.member_named(room, "Asa Pell")
-    enter("Asa Pell", "4821", code: room.join_code)
+    stores.classes.enrol(course, [{name: "Asa Pell", pin: "4821"}])
+    asa = stores.classes.member_named(course, "Asa Pell")
+    enter("Asa Pell", "4821", code: course.join_code)
     expect(get("/work").status).to eq(200)
     tablet = rack_mock_session.cookie_jar.dup
     sign_in("ines")
-    send_form "/classes/#{room.id}/members/#{asa.id}/pin"
+    send_form "/classes/#{course.id}/members/#{asa.id}/pin"
     follow_redirect!
-    pin = stores.classes.member_named(room, "Asa Pell").card_pin
+    pin = stores.classes.member_named(course, "Asa Pell").card_pin
     expect(last_response.body).to include("new PIN of Asa Pell is #{pin}")
     rack_mock_session.instance_variable_set(:@cookie_jar, tablet)
     expect(get("/work").status).to eq(302)
-    expect(
-      [enter("Asa Pell", "4821", code: room.join_code).status, enter("Asa Pell", "7777", code: room.join_code).status]
-    ).to eq([422, 422])
-    expect(enter("Asa Pell", pin, code: room.join_code).status).to eq(302)
+    wrong = %w[4821 7777].map { |other| enter("Asa Pell", other, code: course.join_code).status }
+    expect(wrong).to eq([422, 422])
+    expect(enter("Asa Pell", pin, code: course.join_code).status).to eq(302)
   end
 
   it "is the same for a trainee with a code and without, and remembers the device until sign-out" do
-    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
+    stores.classes.enrol(course, [{name: "Asa Pell", pin: "4821"}])
     expect(enter("asa pell", "4821").status).to eq(302)
-    expect(enter("asa pell", "4821", code: room.join_code).status).to eq(302)
+    expect(enter("asa pell", "4821", code: course.join_code).status).to eq(302)
     @token = get("/work").body[/X-CSRF-Token":"([^"]+)"/, 1]
     rack_mock_session.cookie_jar.delete("nurv.session")
-    expect(get("/sign-in").body).to include("value=\"Asa Pell\"").and include("value=\"#{room.join_code}\"")
+    expect(get("/sign-in").body).to include("value=\"Asa Pell\"").and include("value=\"#{course.join_code}\"")
     @token = last_response.body[/X-CSRF-Token":"([^"]+)"/, 1]
     send_form "/sign-out"
     expect(get("/sign-in").body).to satisfy { |body| !body.include?("Asa Pell") }
@@ -88,8 +87,8 @@ RSpec.describe "The door", :web do
 
   it "slows down a guesser, however they forge address, path and name, and never the owner's own tablet" do
     clock = SetClock.new.tap { |set| Clock.source = set }
-    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
-    enter("Asa Pell", "4821", code: room.join_code, from: "10.1.1.9")
+    stores.classes.enrol(course, [{name: "Asa Pell", pin: "4821"}])
+    enter("Asa Pell", "4821", code: course.join_code, from: "10.1.1.9")
     tablet = rack_mock_session.cookie_jar.dup
     answers =
       Array.new(30) do |number|
@@ -97,7 +96,7 @@ RSpec.describe "The door", :web do
         enter(
           name,
           format("%04d", number),
-          code: room.join_code,
+          code: course.join_code,
           env: {
             "HTTP_X_FORWARDED_FOR" => "10.9.9.#{number}",
             "HTTP_FORWARDED" => "for=10.8.8.#{number}",
@@ -114,24 +113,24 @@ RSpec.describe "The door", :web do
       clear_cookies
       token = get("/sign-in").body[/X-CSRF-Token":"([^"]+)"/, 1]
       post path,
-        {login: "Asa Pell", password: "4821", code: room.join_code},
+        {login: "Asa Pell", password: "4821", code: course.join_code},
         "HTTP_X_CSRF_TOKEN" => token,
         "REMOTE_ADDR" => "10.1.1.1"
       expect(last_response.status).to eq(429).or(eq(404)), path
     end
     # From many places at once a name gets slow for strangers, but not for the device its owner came with.
-    15.times { |number| enter("Asa Pell", "0000", code: room.join_code, from: "10.2.2.#{number}") }
+    15.times { |number| enter("Asa Pell", "0000", code: course.join_code, from: "10.2.2.#{number}") }
     expect(last_response.status).to eq(429)
     rack_mock_session.instance_variable_set(:@cookie_jar, tablet)
-    expect(enter("Asa Pell", "4821", code: room.join_code, from: "10.1.1.9", same_device: true).status).to eq(302)
+    expect(enter("Asa Pell", "4821", code: course.join_code, from: "10.1.1.9", same_device: true).status).to eq(302)
     clock.let_go_by(21_000)
-    expect(enter("Asa Pell", "4821", code: room.join_code, from: "10.3.3.3").status).to eq(302)
+    expect(enter("Asa Pell", "4821", code: course.join_code, from: "10.3.3.3").status).to eq(302)
   end
 
   it "counts tries at one person's PIN together, with a code, without, or by the name they sign in with" do
-    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
+    stores.classes.enrol(course, [{name: "Asa Pell", pin: "4821"}])
     login = DB[:users].where(name: "Asa Pell").get(:login)
-    ways = [["Asa Pell", {code: room.join_code}], ["asa pell", {}], [login, {}]]
+    ways = [["Asa Pell", {code: course.join_code}], ["asa pell", {}], [login, {}]]
     answers = Array.new(9) { |number| ways[number % 3].then { |name, fields| enter(name, "0000", **fields).status } }
     expect(answers.first(5)).to all(eq(422))
     expect(answers.last(3)).to all(eq(429))
@@ -139,8 +138,8 @@ RSpec.describe "The door", :web do
 
   it "lets a code fill a class, and no more than that" do
     stub_const("Store::Classes::MOST", 2)
-    expect(enter("Mo Quist", "2468", code: room.join_code, fresh: "1").status).to eq(302)
-    expect(enter("No Quist", "2468", code: room.join_code, fresh: "1").body).to include("This class is full")
+    expect(enter("Mo Quist", "2468", code: course.join_code, fresh: "1").status).to eq(302)
+    expect(enter("No Quist", "2468", code: course.join_code, fresh: "1").body).to include("This class is full")
   end
 
   it "believes a forwarded address from a proxy of ours alone" do
@@ -158,7 +157,7 @@ RSpec.describe "The door", :web do
   end
 
   it "compares as many PINs for a name that is not there as for one that is" do
-    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
+    stores.classes.enrol(course, [{name: "Asa Pell", pin: "4821"}])
     compared = []
     counting = Module.new { define_method(:is_password?) { |secret| compared << secret && super(secret) } }
     stub_const("BCrypt::Password", Class.new(BCrypt::Password) { prepend counting })
@@ -194,12 +193,12 @@ RSpec.describe "The door", :web do
   end
 
   it "shows its own names alike: a space that does not break is a space" do
-    stores.classes.enrol(room, [{name: "Asa Pell", pin: "4821"}])
+    stores.classes.enrol(course, [{name: "Asa Pell", pin: "4821"}])
     sign_in("ines")
-    send_form "/classes/#{room.id}/roster", roster: "Asa\u00A0Pell\nAsa\u200B Pell\nＡsa Pell\n"
+    send_form "/classes/#{course.id}/roster", roster: "Asa\u00A0Pell\nAsa\u200B Pell\nＡsa Pell\n"
     expect(last_response.status).to eq(422)
     expect(last_response.body.scan("is in the class already").size).to be >= 1
-    expect(stores.classes.members(room).size).to eq(2)
+    expect(stores.classes.members(course).size).to eq(2)
   end
 
   it "sends nobody elsewhere by a forged host, and is kept by no cache" do
@@ -211,7 +210,7 @@ RSpec.describe "The door", :web do
     expect(last_response["referrer-policy"]).to eq("same-origin")
     expect(last_response["x-content-type-options"]).to eq("nosniff")
     expect(last_response["strict-transport-security"]).to be_nil
-    expect(get("/classes/#{room.id}/cards.pdf")["cache-control"]).to eq("no-store")
+    expect(get("/classes/#{course.id}/cards.pdf")["cache-control"]).to eq("no-store")
     https = Web::Middleware::Manners.new(->(_) { [200, {}, []] }, https: true).call({})[1]
     expect(https["strict-transport-security"]).to include("max-age")
   end
@@ -227,14 +226,14 @@ RSpec.describe "The door", :web do
   it "writes a line for each request, with who and how long, and no secrets" do
     out = StringIO.new
     app = Web::Middleware::RequestLog.new(Web::App, out: out)
-    room
+    course
     session = Rack::MockRequest.new(app)
-    session.get("/c/#{room.join_code}")
+    session.get("/c/#{course.join_code}")
     session.post("/sign-in", params: {login: "teo", password: "1234"})
     app.call(Rack::MockRequest.env_for("/health").merge("PATH_INFO" => "/health\n\e[31mforged"))
     expect(out.string.lines.size).to eq(3)
     expect(out.string.lines).to all(match(/\A\S+Z user=\S+ (GET|POST) \S+ \d+ \d+ms\n\z/))
-    expect(out.string).to satisfy { |text| !text.include?(room.join_code) && !text.include?("1234") }
+    expect(out.string).to satisfy { |text| !text.include?(course.join_code) && !text.include?("1234") }
   end
 end
 
@@ -266,13 +265,13 @@ RSpec.describe "Who may work at a bench", :web do
   end
 
   it "is not who was taken off the roster: what was done by then counts" do
-    room = make_class(instructor, trainee)
-    exam = make_exam(instructor, room, :bottle_rinser, :ferry_quay)
+    course = make_class(instructor, trainee)
+    exam = make_exam(instructor, course, :bottle_rinser, :ferry_quay)
     stores.exams.open(exam, [trainee])
     begun, other = attempts.of_exam(exam)
     attempts.begin(begun, wall_ms)
     sign_in("ines")
-    send_form "/classes/#{room.id}/members/#{trainee.id}/remove"
+    send_form "/classes/#{course.id}/members/#{trainee.id}/remove"
     expect(attempts.find(begun.id).status).to eq("submitted")
     expect(attempts.find(other.id).status).to eq("left")
     sign_in("teo", "1234")
@@ -315,7 +314,7 @@ RSpec.describe "Who may work at a bench", :web do
     attempts
       .find(exam.id)
       .then do |attempt|
-        keeper.of(attempt).take_over(
+        keeper.of(attempt).do_again(
           attempt,
           Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log.first(40)
         )

@@ -7,11 +7,11 @@ RSpec.describe "An exam from open to closed", :web do
 
   let!(:instructor) { make_instructor }
   let(:trainees) { %w[teo una].map { |login| make_trainee(login) } }
-  let(:room) { make_class(instructor, *trainees) }
+  let(:course) { make_class(instructor, *trainees) }
   let(:attempts) { stores.attempts }
   let(:exams) { stores.exams }
   let(:exam) do
-    made = make_exam(instructor, room, :bottle_rinser)
+    made = make_exam(instructor, course, :bottle_rinser)
     exams.open(made, trainees)
     exams.find(instructor, made.id)
   end
@@ -89,7 +89,7 @@ RSpec.describe "An exam from open to closed", :web do
 
   it "comes out of an archive closed, whatever it was, with its benches handed in" do
     turn(attempts.begin(bench_of(trainees.first), wall_ms - 30_000), "one")
-    packed = stores.archive.pack(room)
+    packed = stores.archive.pack(course)
     CleanDatabase.clean
     copy = stores.archive.unpack(make_instructor("newcomer"), StringIO.new(packed))
     expect(exams.of_class(copy).map(&:status)).to eq(["closed"])
@@ -111,7 +111,7 @@ RSpec.describe "A step back in practice", :web do
     bench = keeper.of(attempt)
     truth = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first)
     acts = truth.run.log.first(14)
-    acts.each_with_index { |action, index| bench.take_over(attempts.find(attempt.id), [action]) if index < 14 }
+    acts.each_with_index { |action, index| bench.do_again(attempts.find(attempt.id), [action]) if index < 14 }
     before = attempts.log(attempt).map(&:to_h)
     sign_in("teo", "1234")
     send_form "/attempts/#{attempt.id}/back"

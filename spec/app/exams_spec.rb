@@ -7,12 +7,12 @@ RSpec.describe "Classes and exams", :web do
 
   let!(:instructor) { make_instructor }
   let(:trainees) { %w[teo una vic].map { |login| make_trainee(login) } }
-  let(:room) { make_class(instructor, *trainees) }
+  let(:course) { make_class(instructor, *trainees) }
   let(:attempts) { stores.attempts }
   let(:exams) { stores.exams }
 
   def opened(*stations, **policy)
-    exam = make_exam(instructor, room, *stations, **policy)
+    exam = make_exam(instructor, course, *stations, **policy)
     exams.open(exam, trainees)
     exams.find(instructor, exam.id)
   end
@@ -27,15 +27,15 @@ RSpec.describe "Classes and exams", :web do
   def told(attempt) = Nurv::Words::ToldGrade.new(stores.grades.with_overrides(attempt), SHIPPED).to_h
 
   # A file of a class, made by the second process.
-  def file_of(room, what)
-    send_form "/classes/#{room.id}/files", what: what
+  def file_of(course, what)
+    send_form "/classes/#{course.id}/files", what: what
     follow_redirect!
     get(last_response.body[%r{/jobs/\d+/file}]).body
   end
 
   it "takes a whole roster or nothing, and says what is wrong on which line" do
     sign_in("ines")
-    send_form "/classes/#{room.id}/roster", roster: "name,pin\nAsa Pell,4821\nBo Quill,48\n\n,1234\nAsa Pell\nTeo\n"
+    send_form "/classes/#{course.id}/roster", roster: "name,pin\nAsa Pell,4821\nBo Quill,48\n\n,1234\nAsa Pell\nTeo\n"
     expect(last_response.status).to eq(422)
     [
       "Line 3",
@@ -45,19 +45,19 @@ RSpec.describe "Classes and exams", :web do
       "is in the class already",
       "Bo Quill,48"
     ].each { |text| expect(last_response.body).to include(text) }
-    expect(stores.classes.members(room).size).to eq(3)
-    send_form "/classes/#{room.id}/roster", roster: "Asa Pell,4821\n\"Quill, Bo\",\n"
-    expect(stores.classes.members(room).map(&:name)).to include("Asa Pell", "Quill, Bo")
+    expect(stores.classes.members(course).size).to eq(3)
+    send_form "/classes/#{course.id}/roster", roster: "Asa Pell,4821\n\"Quill, Bo\",\n"
+    expect(stores.classes.members(course).map(&:name)).to include("Asa Pell", "Quill, Bo")
   end
 
   it "lets a trainee in by code, name and the PIN on the card, and nobody by another" do
-    stores.classes.enrol(room, [{name: "Asa Pell", pin: nil}, {name: "Bo Quill", pin: "4821"}])
-    pin = stores.classes.member_named(room, "Asa Pell").card_pin
+    stores.classes.enrol(course, [{name: "Asa Pell", pin: nil}, {name: "Bo Quill", pin: "4821"}])
+    pin = stores.classes.member_named(course, "Asa Pell").card_pin
     enter =
       lambda do |login, password, **fields|
         clear_cookies
         @token = get("/sign-in").body[/X-CSRF-Token":"([^"]+)"/, 1]
-        send_form("/sign-in", code: room.join_code.downcase, login: login, password: password, **fields)
+        send_form("/sign-in", code: course.join_code.downcase, login: login, password: password, **fields)
       end
     expect(enter.call("asa\u00A0 pell", pin).status).to eq(302)
     expect(enter.call("Asa Pell", "99999").body).to include("not the PIN of Asa Pell").and include("Asa Pell")
@@ -67,20 +67,20 @@ RSpec.describe "Classes and exams", :web do
   end
 
   it "asks before a typing error becomes a second person, and adds who says they are new" do
-    stores.classes.enrol(room, [{name: "Dov Ashe", pin: "4821"}])
+    stores.classes.enrol(course, [{name: "Dov Ashe", pin: "4821"}])
     enter =
       lambda do |**fields|
         clear_cookies
         @token = get("/sign-in").body[/X-CSRF-Token":"([^"]+)"/, 1]
-        send_form("/sign-in", code: room.join_code, login: "Doug Ashe", password: "5555", **fields)
+        send_form("/sign-in", code: course.join_code, login: "Doug Ashe", password: "5555", **fields)
       end
     expect(enter.call.body).to include("There is no <strong>Doug Ashe</strong> in this class").and include(
             "I am Dov Ashe"
           )
-    expect(stores.classes.members(room).map(&:name)).to satisfy { |names| !names.include?("Doug Ashe") }
+    expect(stores.classes.members(course).map(&:name)).to satisfy { |names| !names.include?("Doug Ashe") }
     expect(enter.call(fresh: "1", password: "12").body).to include("four to eight digits")
     expect(enter.call(fresh: "1").status).to eq(302)
-    expect(stores.classes.members(room).map(&:name)).to include("Doug Ashe", "Dov Ashe")
+    expect(stores.classes.members(course).map(&:name)).to include("Doug Ashe", "Dov Ashe")
   end
 
   it "gives everybody a variant of their own at every place, the same ones again from the same seed" do
@@ -150,7 +150,7 @@ RSpec.describe "Classes and exams", :web do
   end
 
   it "will not let a trainee begin before the exam is open" do
-    exam = make_exam(instructor, room, :bottle_rinser)
+    exam = make_exam(instructor, course, :bottle_rinser)
     exams.open(exam, trainees)
     exams.pause(exams.find(instructor, exam.id), wall_ms)
     attempt = attempts.of_exam(exam).find { |item| item.trainee_id == trainees.first.id }
@@ -213,13 +213,13 @@ RSpec.describe "Classes and exams", :web do
     attempts.give_up(exam)
     first = attempts.of_exam(exam)[1]
     stores.grades.override(first, instructor, line: "judgement.diagnosis", earned: 5, reason: "Half right.")
-    wanted = attempts.of_class(room).select(&:over?).map { |attempt| told(attempt) }
-    packed = stores.archive.pack(room)
+    wanted = attempts.of_class(course).select(&:over?).map { |attempt| told(attempt) }
+    packed = stores.archive.pack(course)
 
     CleanDatabase.clean
     owner = make_instructor("newcomer")
     copy = stores.archive.unpack(owner, StringIO.new(packed))
-    expect(copy.name).to eq(room.name)
+    expect(copy.name).to eq(course.name)
     expect(stores.classes.members(copy).map(&:name)).to eq(%w[Teo Una Vic])
     expect(
       attempts.of_class(copy).select(&:over?).map { |attempt| told(attempt) }
@@ -229,7 +229,7 @@ RSpec.describe "Classes and exams", :web do
   end
 
   it "refuses a damaged archive with a sentence, and imports nothing of it" do
-    packed = stores.archive.pack(room)
+    packed = stores.archive.pack(course)
     sign_in("ines")
     ["not a file at all", packed[0, 200], Zlib.gzip("nonsense" * 200)].each do |bytes|
       file =
@@ -243,7 +243,7 @@ RSpec.describe "Classes and exams", :web do
 
   it "refuses an archive whose contents cannot be, whatever they are" do
     handed_in(attempts.of_exam(opened(:bottle_rinser)).first)
-    packed = stores.archive.pack(room)
+    packed = stores.archive.pack(course)
     tables = %i[classes attempts exams events users].to_h { |table| [table, DB[table].count] }
     bent =
       lambda do |&change|
@@ -275,7 +275,7 @@ RSpec.describe "Classes and exams", :web do
     }
     changes.each { |what, change| expect { bent.call(&change) }.to raise_error(Store::Archive::BadArchive), what }
     expect(tables.keys.to_h { |table| [table, DB[table].count] }).to eq(tables)
-    expect(bent.call { |_, text| text }.name).to eq(room.name)
+    expect(bent.call { |_, text| text }.name).to eq(course.name)
   end
 
   it "gives a second attempt on another variant, linked to the first" do
@@ -300,16 +300,16 @@ RSpec.describe "Classes and exams", :web do
   end
 
   it "searches, sorts and pages a gradebook, and hands it out as CSV that no spreadsheet takes for a formula" do
-    stores.classes.enrol(room, [{name: "=HYPERLINK(1)", pin: nil}])
+    stores.classes.enrol(course, [{name: "=HYPERLINK(1)", pin: nil}])
     exam = opened(:bottle_rinser, :ferry_quay)
-    exams.open(exam, stores.classes.members(room))
+    exams.open(exam, stores.classes.members(course))
     handed_in(attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[1].id }, Benches::Demo::SLIPS[2])
     sign_in("ines")
-    expect(get("/classes/#{room.id}/gradebook?q=una&state=submitted").body).to include("Una").and include(
+    expect(get("/classes/#{course.id}/gradebook?q=una&state=submitted").body).to include("Una").and include(
             "1 result"
           ).and satisfy { |body| !body.include?(">Vic<") }
-    expect(get("/classes/#{room.id}/gradebook?sort=score&desc=1").body[%r{<tbody>.*?</tr>}m]).to include("Una")
-    rows = CSV.parse(file_of(room, "gradebook"), headers: true)
+    expect(get("/classes/#{course.id}/gradebook?sort=score&desc=1").body[%r{<tbody>.*?</tr>}m]).to include("Una")
+    rows = CSV.parse(file_of(course, "gradebook"), headers: true)
     expect(rows.size).to eq(8)
     expect(rows.map { |row| row["trainee"] }).to include("'=HYPERLINK(1)")
     expect(rows.find { |row| row["score"] }["mistakes"]).to include("wrong_diagnosis")
@@ -319,7 +319,7 @@ RSpec.describe "Classes and exams", :web do
     other = make_instructor("otto")
     make_class(other, make_trainee("zebediahquist"))
     station = make_station(instructor)
-    room
+    course
     sign_in("ines")
     expect(get("/stations/#{station.id}").body).to include("Teo").and satisfy { |body|
       !body.include?("Zebediahquist")
@@ -366,10 +366,10 @@ RSpec.describe "Classes and exams", :web do
       [
         "/attempts/#{attempt.id}/score-sheet.pdf",
         "/attempts/#{attempt.id}/report.pdf",
-        "/classes/#{room.id}/cards.pdf",
-        "/classes/#{room.id}/members.pdf"
+        "/classes/#{course.id}/cards.pdf",
+        "/classes/#{course.id}/members.pdf"
       ].map { |path| get(path).body }
-    [*files, file_of(room, "summary")].each { |body| expect(body).to start_with("%PDF-1").and end_with("%%EOF\n") }
+    [*files, file_of(course, "summary")].each { |body| expect(body).to start_with("%PDF-1").and end_with("%%EOF\n") }
     page = get("/attempts/#{attempt.id}/report").body
     ["Retest", "fit a new spring", "4.2 psid", "8.0 psid", "CV1: weak spring"].each do |text|
       expect(page).to include(text)

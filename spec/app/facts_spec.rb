@@ -8,7 +8,7 @@ RSpec.describe "Facts of their own", :web do
 
   let!(:instructor) { make_instructor }
   let(:trainee) { make_trainee }
-  let(:room) { make_class(instructor, trainee) }
+  let(:course) { make_class(instructor, trainee) }
   let(:pump_house) { SHIPPED.to_data[:sites].first.merge(id: "pump_house", name: "Otter Weir Pump House") }
   let(:r1) { SHIPPED.to_data[:procedures].find { |data| data[:id] == "r1" } }
 
@@ -34,7 +34,7 @@ RSpec.describe "Facts of their own", :web do
     exam =
       stores.exams.create(
         instructor,
-        room,
+        course,
         title: "Weir exam",
         policy: SHIPPED.policies.fetch(:standard),
         stations: [{station_id: row.id, title: row.title, body: row.body, pool: nil}],
@@ -95,7 +95,7 @@ RSpec.describe "Facts of their own", :web do
     later = exam_at_the_weir
     expect([graded(exam), graded(later)]).to eq([[7], [12]])
 
-    packed = stores.archive.pack(room)
+    packed = stores.archive.pack(course)
     CleanDatabase.clean
     owner = make_instructor("newcomer")
     copy = Store::Cabinet.new(DB, SHIPPED).archive.unpack(owner, StringIO.new(packed))

@@ -172,8 +172,8 @@ RSpec.describe Web::RoomView, :web do
   let(:instructor) { make_instructor }
   let(:trainees) { %w[teo una vic].map { |login| make_trainee(login) } }
   let(:exam) do
-    room = make_class(instructor, *trainees)
-    make_exam(instructor, room, :bottle_rinser).tap { |exam| stores.exams.open(exam, trainees) }
+    course = make_class(instructor, *trainees)
+    make_exam(instructor, course, :bottle_rinser).tap { |exam| stores.exams.open(exam, trainees) }
   end
   let(:attempts) { stores.attempts }
 

@@ -35,25 +35,25 @@ ROUTES_BY_ROLE = {
   "GET /classes" => TEACHERS_ONLY,
   "POST /classes" => [302, 404, 404, 422, 422],
   "POST /classes/import" => [302, 404, 404, 422, 422],
-  "GET /classes/:room" => OWNER_ONLY,
-  "POST /classes/:room/roster" => OWNER_REFUSED,
-  "POST /classes/:room/members/:spare/pin" => OWNER_MOVES_ON,
-  "POST /classes/:room/members/:spare/remove" => OWNER_MOVES_ON,
+  "GET /classes/:course" => OWNER_ONLY,
+  "POST /classes/:course/roster" => OWNER_REFUSED,
+  "POST /classes/:course/members/:spare/pin" => OWNER_MOVES_ON,
+  "POST /classes/:course/members/:spare/remove" => OWNER_MOVES_ON,
   "POST /classes/:empty_room/archive" => OWNER_MOVES_ON,
-  "GET /classes/:room/gradebook" => OWNER_ONLY,
-  "GET /classes/:room/items" => OWNER_ONLY,
-  "GET /classes/:room/join" => OWNER_ONLY,
-  "GET /classes/:room/cards.pdf" => OWNER_ONLY,
-  "GET /classes/:room/members.pdf" => OWNER_ONLY,
-  "GET /classes/:room/practice" => OWNER_ONLY,
-  "POST /classes/:room/practice" => OWNER_REFUSED,
-  "POST /classes/:room/files" => [302, 404, 404, 404, 404],
-  "GET /classes/:room/members/:trainee" => OWNER_ONLY,
-  "POST /classes/:room/members/:trainee/rename" => OWNER_REFUSED,
-  "POST /classes/:room/members/:trainee/merge" => OWNER_REFUSED,
-  "POST /classes/:room/members/:trainee/move" => OWNER_REFUSED,
-  "GET /classes/:room/exams/new" => OWNER_ONLY,
-  "POST /classes/:room/exams" => OWNER_REFUSED,
+  "GET /classes/:course/gradebook" => OWNER_ONLY,
+  "GET /classes/:course/items" => OWNER_ONLY,
+  "GET /classes/:course/join" => OWNER_ONLY,
+  "GET /classes/:course/cards.pdf" => OWNER_ONLY,
+  "GET /classes/:course/members.pdf" => OWNER_ONLY,
+  "GET /classes/:course/practice" => OWNER_ONLY,
+  "POST /classes/:course/practice" => OWNER_REFUSED,
+  "POST /classes/:course/files" => [302, 404, 404, 404, 404],
+  "GET /classes/:course/members/:trainee" => OWNER_ONLY,
+  "POST /classes/:course/members/:trainee/rename" => OWNER_REFUSED,
+  "POST /classes/:course/members/:trainee/merge" => OWNER_REFUSED,
+  "POST /classes/:course/members/:trainee/move" => OWNER_REFUSED,
+  "GET /classes/:course/exams/new" => OWNER_ONLY,
+  "POST /classes/:course/exams" => OWNER_REFUSED,
   "GET /exams/:exam" => OWNER_ONLY,
   "GET /exams/:exam/room" => OWNER_ONLY,
   "GET /exams/:exam/benches" => OWNER_ONLY,
@@ -169,14 +169,14 @@ RSpec.describe "Every route for every role", :web do
     make_instructor("other").then { |other| make_class(other, make_trainee("theirs")) }
     trainee = make_trainee("mine")
     spare = make_trainee("spare")
-    room = make_class(owner, trainee, spare)
-    exam, other_exam, draft, deletable, draft_too = Array.new(5) { make_exam(owner, room, :bottle_rinser) }
+    course = make_class(owner, trainee, spare)
+    exam, other_exam, draft, deletable, draft_too = Array.new(5) { make_exam(owner, course, :bottle_rinser) }
     [exam, other_exam].each { |item| stores.exams.open(item, [trainee]) }
     published = submitted_attempt(owner, trainee)
     stores.attempts.publish(published)
     proctored = make_attempt(owner, trainee, mode: "proctor")
     {
-      room: room.id,
+      course: course.id,
       empty_room: make_class(owner).id,
       trainee: trainee.id,
       exam: exam.id,
@@ -184,9 +184,9 @@ RSpec.describe "Every route for every role", :web do
       draft: draft.id,
       deletable: deletable.id,
       draft_too: draft_too.id,
-      code: room.join_code,
+      code: course.join_code,
       spare: spare.id,
-      job: stores.jobs.push("export", owner: owner, what: "archive", class_id: room.id, zone: "UTC"),
+      job: stores.jobs.push("export", owner: owner, what: "archive", class_id: course.id, zone: "UTC"),
       station: make_station(owner).id,
       spare_station: make_station(owner).id,
       assigned: make_attempt(owner, trainee).id,

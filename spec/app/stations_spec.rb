@@ -121,7 +121,7 @@ RSpec.describe "Stations and settings over HTTP", :web do
     attempt = begin_attempt(instructor, trainee, mode: "practice")
     log = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
     flushed = log.find_index { |action| action[:valve] == "test_cock_4" && action[:to].zero? }
-    keeper.of(attempt).take_over(attempt, log.first(flushed + 3))
+    keeper.of(attempt).do_again(attempt, log.first(flushed + 3))
     expect(keeper.of(attempt).progress.reached.last(2)).to eq(%i[flush connect])
     sign_in("teo", "1234")
     send_form "/attempts/#{attempt.id}/back"
@@ -212,17 +212,17 @@ RSpec.describe "Stations and settings over HTTP", :web do
     expect(stores.policies.of(instructor).values.map { |policy| [policy.name, policy.pass_mark] }).to eq(
       [["Standard", 80.0], ["Strict", 95.0]]
     )
-    room = make_class(instructor)
-    expect(get("/classes/#{room.id}/exams/new?policy=own-#{DB[:policies].get(:id)}").body).to include('value="95"')
+    course = make_class(instructor)
+    expect(get("/classes/#{course.id}/exams/new?policy=own-#{DB[:policies].get(:id)}").body).to include('value="95"')
     expect(stores.policies.of(make_instructor("otto")).size).to eq(1)
   end
 
   it "draws one station of a pool for each trainee, and allows only the procedures chosen" do
     # So many that not all of them draw the same, whatever their numbers.
-    room = make_class(instructor, *("a".."p").map { |login| make_trainee(login) })
+    course = make_class(instructor, *("a".."p").map { |login| make_trainee(login) })
     rows = %i[bottle_rinser ferry_quay rp_debris].map { |id| make_station(instructor, id) }
     policy = Web::PolicyForm.of(SHIPPED.policies.fetch(:standard)).raw.transform_keys(&:to_sym)
-    send_form "/classes/#{room.id}/exams",
+    send_form "/classes/#{course.id}/exams",
       **policy,
       title: "Pools",
       stations: rows.map { |row| row.id.to_s },
@@ -230,7 +230,7 @@ RSpec.describe "Stations and settings over HTTP", :web do
       "pool_#{rows[1].id}": "A",
       procedures: ["r2"],
       seed: "3"
-    exam = stores.exams.of_class(room).first
+    exam = stores.exams.of_class(course).first
     expect(exam.places.map(&:size)).to eq([2, 1])
     send_form "/exams/#{exam.id}/open"
     list = stores.attempts.of_exam(exam)
@@ -244,9 +244,9 @@ RSpec.describe "Stations and settings over HTTP", :web do
   end
 
   it "says at the field what an exam lacks and loses nothing typed" do
-    room = make_class(instructor)
+    course = make_class(instructor)
     row = make_station(instructor)
-    send_form "/classes/#{room.id}/exams",
+    send_form "/classes/#{course.id}/exams",
       title: "",
       stations: [row.id.to_s],
       pass_mark: "most",
@@ -264,11 +264,11 @@ RSpec.describe "Stations and settings over HTTP", :web do
   end
 
   it "answers long lists page by page" do
-    room = make_class(instructor)
+    course = make_class(instructor)
     people = Array.new(130) { |index| {name: format("Trainee %03d", index), pin: nil} }
-    stores.classes.enrol(room, people)
+    stores.classes.enrol(course, people)
     row = make_station(instructor)
-    members = stores.classes.members(room)
+    members = stores.classes.members(course)
     members.each do |member|
       stores.attempts.create(
         station_row: row,
@@ -276,16 +276,16 @@ RSpec.describe "Stations and settings over HTTP", :web do
         trainee: member,
         mode: "exam",
         seed: 1,
-        room: room
+        course: course
       )
     end
     first, third =
-      [1, 3].map { |number| get("/classes/#{room.id}/gradebook?page=#{number}").body.scan(/Trainee \d{3}(?=<)/).uniq }
+      [1, 3].map { |number| get("/classes/#{course.id}/gradebook?page=#{number}").body.scan(/Trainee \d{3}(?=<)/).uniq }
     expect([first.size, first.first, third.size, third.last]).to eq([50, "Trainee 000", 30, "Trainee 129"])
-    get("/classes/#{room.id}/gradebook?q=%25")
+    get("/classes/#{course.id}/gradebook?q=%25")
     expect(html).to include("Nothing here that fits")
     expect(
-      get("/classes/#{room.id}/gradebook?q=trainee+12&sort=name&desc=1").body.scan(/Trainee \d{3}(?=<)/).uniq
+      get("/classes/#{course.id}/gradebook?q=trainee+12&sort=name&desc=1").body.scan(/Trainee \d{3}(?=<)/).uniq
     ).to eq((120..129).map { |number| "Trainee #{number}" }.reverse)
   end
 end

@@ -34,9 +34,9 @@ RSpec.describe "Pages in a browser", :web, :browser do
   end
 
   it "pass the audit on every page of an instructor's day" do
-    room = make_class(instructor, trainee)
+    course = make_class(instructor, trainee)
     station = make_station(instructor)
-    exam = make_exam(instructor, room, :bottle_rinser, :ferry_quay)
+    exam = make_exam(instructor, course, :bottle_rinser, :ferry_quay)
     stores.exams.open(exam, [trainee])
     first, second = stores.attempts.of_exam(exam)
     demo.play(first, slip: Benches::Demo::SLIPS[3])
@@ -48,16 +48,16 @@ RSpec.describe "Pages in a browser", :web, :browser do
     [
       "/today",
       "/classes",
-      "/classes/#{room.id}",
-      "/classes/#{room.id}/exams/new",
-      "/classes/#{room.id}/gradebook",
-      "/classes/#{room.id}/join",
-      "/classes/#{room.id}/practice",
-      "/classes/#{room.id}/members/#{trainee.id}",
+      "/classes/#{course.id}",
+      "/classes/#{course.id}/exams/new",
+      "/classes/#{course.id}/gradebook",
+      "/classes/#{course.id}/join",
+      "/classes/#{course.id}/practice",
+      "/classes/#{course.id}/members/#{trainee.id}",
       "/exams/#{exam.id}/close",
       "/exams/#{exam.id}/extend",
       "/exams/#{exam.id}/publish",
-      "/classes/#{room.id}/items",
+      "/classes/#{course.id}/items",
       "/stations",
       "/stations/#{station.id}/edit",
       "/exams/#{exam.id}",
@@ -80,13 +80,13 @@ RSpec.describe "Pages in a browser", :web, :browser do
     ].each { |path| audited(path) }
     click_button "Sign out"
     audited("/sign-in")
-    audited("/c/#{room.join_code}")
+    audited("/c/#{course.join_code}")
   end
 
   it "tell a trainee that the exam is paused, and that it goes on", clock: :set do
-    room = make_class(instructor, trainee)
+    course = make_class(instructor, trainee)
     exams = stores.exams
-    exam = make_exam(instructor, room, :bottle_rinser)
+    exam = make_exam(instructor, course, :bottle_rinser)
     exams.open(exam, [trainee])
     attempt = stores.attempts.of_exam(exam).first
     wall_ms = -> { Clock.wall_ms }

@@ -37,14 +37,14 @@ RSpec.describe "A tablet on another machine" do
     script = <<~RUBY
       require "./config/boot"
       owner = STORES.users.create_first(name: "Ines Marr", login: "ines", password: "correct horse")
-      room = STORES.classes.create(owner, "Spring testers")
-      STORES.classes.enrol(room, [{name: "Asa Pell", pin: nil}])
-      member = STORES.classes.members(room).first
+      course = STORES.classes.create(owner, "Spring testers")
+      STORES.classes.enrol(course, [{name: "Asa Pell", pin: nil}])
+      member = STORES.classes.members(course).first
       rows = STORES.stations
       row = rows.find(owner, rows.create(owner, File.read(Dir["data/demo/stations/*.yml"].min)))
       policy = STORES.policies.of(owner)["standard"]
-      STORES.attempts.create_many([row], [member], instructor: owner, policy: policy, room: room)
-      puts JSON.generate(code: room.join_code, pin: member.card_pin)
+      STORES.attempts.create_many([row], [member], instructor: owner, policy: policy, course: course)
+      puts JSON.generate(code: course.join_code, pin: member.card_pin)
     RUBY
     output, status = Open3.capture2e(@environment, RbConfig.ruby, "-e", script, chdir: TwoMachines::ROOT)
     raise output unless status.success?

@@ -53,11 +53,11 @@ RSpec.describe "Files of before", :web do
   end
 
   it "bring a class in with the scores it had" do
-    room = File.open(File.join(folder, "class.tar.gz"), "rb") { |io| stores.archive.unpack(make_instructor, io) }
+    course = File.open(File.join(folder, "class.tar.gz"), "rb") { |io| stores.archive.unpack(make_instructor, io) }
     scores =
       stores
         .attempts
-        .of_class(room)
+        .of_class(course)
         .select(&:over?)
         .map do |attempt|
           grade = stores.grades.computed(attempt)

@@ -39,11 +39,11 @@ class TwoMachines
   def host = apart? ? SERVER : "classroom.test"
 
   # Runs something beside the server, or on the tablet's machine.
-  def at_server(environment, *command) = start(room("server"), environment, command)
+  def at_server(environment, *command) = start(course("server"), environment, command)
 
   # @return [Array(String, Process::Status)] what it said, and how it ended
   def at_tablet(environment, *command)
-    Open3.capture2e(environment.transform_keys(&:to_s), *room("tablet"), *command, chdir: ROOT)
+    Open3.capture2e(environment.transform_keys(&:to_s), *course("tablet"), *command, chdir: ROOT)
   end
 
   # Flags a browser on the tablet needs.
@@ -63,12 +63,12 @@ class TwoMachines
 
   def name(side) = "nurv-#{side}-#{@mark}"
 
-  def room(side) = apart? ? ["ip", "netns", "exec", name(side)] : []
+  def course(side) = apart? ? ["ip", "netns", "exec", name(side)] : []
 
-  def start(room, environment, command)
+  def start(course, environment, command)
     @pids << Process.spawn(
       environment.transform_keys(&:to_s),
-      *room,
+      *course,
       *command,
       chdir: ROOT,
       out: File::NULL,

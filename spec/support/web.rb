@@ -75,17 +75,17 @@ module People
   end
 
   def make_class(instructor, *trainees, name: "Spring testers")
-    rooms = stores.classes
-    rooms.create(instructor, name).tap { |room| trainees.each { |trainee| rooms.add(room, trainee) } }
+    courses = stores.classes
+    courses.create(instructor, name).tap { |course| trainees.each { |trainee| courses.add(course, trainee) } }
   end
 
   # A draft of an exam over stations of the demo.
-  def make_exam(instructor, room, *stations, **policy)
+  def make_exam(instructor, course, *stations, **policy)
     rows = stations.map { |id| make_station(instructor, id) }
     shipped = SHIPPED.policies.fetch(:standard)
     stores.exams.create(
       instructor,
-      room,
+      course,
       title: "Spring exam",
       policy: Nurv::Grading::Policy.new({**shipped.data, **policy}),
       shuffled: false,

@@ -7,7 +7,7 @@ module Web
     WRONG = "That name and PIN or password do not go together. Check both and try again."
     NO_CODE = "There is no class with that code. It has six letters and digits, like K7QX2M."
 
-    attr_reader :room, :user, :near
+    attr_reader :course, :user, :near
 
     # @param stores [Store::Cabinet]
     def initialize(raw, stores)
@@ -38,7 +38,7 @@ module Web
     def enter
       return unless valid?
 
-      @user = (if room
+      @user = (if course
                  by_class
                else
                  @users.authenticate(name, pin) || (instructor? ? nil : @users.trainee_by(name, pin))
@@ -57,7 +57,7 @@ module Web
     private
 
     def by_class
-      member = @classes.member_named(room, name)
+      member = @classes.member_named(course, name)
       return add_or_ask unless member
 
       return member if @users.pin?(member, pin)
@@ -76,23 +76,23 @@ module Web
     def add_or_ask
       unless new_here?
         @unknown = true
-        @near = Store::Names.near(name, @classes.members(room).map(&:name))
+        @near = Store::Names.near(name, @classes.members(course).map(&:name))
         return
       end
       @errors[:password] = "Choose a PIN of four to eight digits." unless pin.match?(RosterForm::PIN)
-      @errors[:password] ||= "This class is full. Ask your instructor." if @classes.full?(room)
+      @errors[:password] ||= "This class is full. Ask your instructor." if @classes.full?(course)
       return if @errors[:password]
 
       @users
-        .create_trainee(name, room.join_code, digest: Store::Users.digest(pin))
-        .tap { |user| @classes.add(room, user) }
+        .create_trainee(name, course.join_code, digest: Store::Users.digest(pin))
+        .tap { |user| @classes.add(course, user) }
     end
 
     def find_room = @find_room ||= (@classes.with_code(code) unless instructor? || code.empty?)
 
     def check
-      @room = find_room
-      @errors[:code] = NO_CODE if room.nil? && !code.empty? && !instructor?
+      @course = find_room
+      @errors[:code] = NO_CODE if course.nil? && !code.empty? && !instructor?
       if name.empty?
         @errors[:login] = (
           if instructor?

@@ -13,7 +13,7 @@ module Web
         page :"sessions/new",
           title: "Sign in",
           form: form,
-          room: form.room || stores.classes.with_code(form.code),
+          course: form.course || stores.classes.with_code(form.code),
           first: first_field(form)
       end
 
@@ -36,9 +36,9 @@ module Web
       end
 
       def remember_door(form)
-        return if form.user.instructor? || form.room.nil?
+        return if form.user.instructor? || form.course.nil?
 
-        remember(REMEMBERED, JSON.generate(code: form.room.join_code, login: form.user.name))
+        remember(REMEMBERED, JSON.generate(code: form.course.join_code, login: form.user.name))
       end
 
       # The address under which tablets reach this server: as set, or as the one who asks reached it, or the machine's
@@ -52,7 +52,7 @@ module Web
       # Whoever asks sits at this machine.
       def asked_here? = request.host.to_s.match?(/\A(localhost|127\.|\[?::1)/)
 
-      def join_url(room) = "#{public_url}/c/#{room.join_code}"
+      def join_url(course) = "#{public_url}/c/#{course.join_code}"
 
       # @return [String] SVG, drawn here
       def qr_code(text) =

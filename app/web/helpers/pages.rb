@@ -22,6 +22,25 @@ module Web
         print
       ].freeze
 
+      PIECES = {}
+      private_constant :PIECES
+
+      # @return [Tilt::Template] as Sinatra compiles it
+      def self.template(view, settings)
+        return compiled(view, settings) if settings.reload_templates
+
+        PIECES[view] ||= compiled(view, settings)
+      end
+
+      def self.compiled(view, settings) =
+        Tilt::ErubiTemplate.new(
+          File.join(settings.views, "#{view}.erb"),
+          **settings.erb,
+          outvar: "@_out_buf",
+          default_encoding: settings.default_encoding
+        )
+      private_class_method :compiled
+
       # @param wide [Boolean] the bench uses the whole window
       def page(view, title:, wide: false, **locals)
         erb view, layout: :"layouts/page", locals: {title: title, wide: wide, **locals}
@@ -53,7 +72,8 @@ module Web
       # @return [Integer] a parameter as a whole number; 0 for what is none, or too large to be one of ours
       def whole(name) = params[name].then { |value| value.is_a?(String) ? value.to_i.clamp(-(2**53), 2**53) : 0 }
 
-      def piece(view, **locals) = erb(view, layout: false, locals: locals)
+      # A piece of a page. A bench has some eighty of them, so each is compiled once and asked directly.
+      def piece(view, **locals) = Pages.template(view, settings).render(self, locals)
 
       def csrf_field = %(<input type="hidden" name="authenticity_token" value="#{csrf_token}">)
 

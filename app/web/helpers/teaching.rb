@@ -4,7 +4,7 @@ module Web
   module Helpers
     # What an instructor owns, found or not there; and the note of what they did.
     module Teaching
-      def room_of_mine
+      def course_of_mine
         need_instructor!
         stores.classes.find(current_user, whole(:id)) || halt(404)
       end
@@ -23,44 +23,44 @@ module Web
 
       def audit(act, subject, detail = nil) = stores.audits.note(current_user, act, subject, detail)
 
-      def show_class(room, roster = nil)
-        members = stores.classes.members(room)
+      def show_class(course, roster = nil)
+        members = stores.classes.members(course)
         page :"classes/show",
-          title: room.name,
-          room: room,
+          title: course.name,
+          course: course,
           members: members,
-          exams: stores.exams.of_class(room),
+          exams: stores.exams.of_class(course),
           roster: roster || RosterForm.new({}, [])
       end
 
-      def member_of(room) = stores.classes.members(room).find { |user| user.id == whole(:user_id) } || halt(404)
+      def member_of(course) = stores.classes.members(course).find { |user| user.id == whole(:user_id) } || halt(404)
 
-      def show_member(room, member, form = nil, problem: nil)
-        rooms = stores.classes.of(current_user).reject { |other| other.id == room.id || other.archived? }
-        others = stores.classes.members(room).reject { |other| other.id == member.id }
+      def show_member(course, member, form = nil, problem: nil)
+        courses = stores.classes.of(current_user).reject { |other| other.id == course.id || other.archived? }
+        others = stores.classes.members(course).reject { |other| other.id == member.id }
         page :"classes/member",
           title: member.name,
-          room: room,
+          course: course,
           member: member,
-          rooms: rooms,
+          courses: courses,
           others: others,
           problem: problem,
           form: form || NameForm.new({"name" => member.name}, others),
-          attempts: stores.attempts.of_member(room, member)
+          attempts: stores.attempts.of_member(course, member)
       end
 
       # Who is no longer of a class works at no bench of its exams: what was done by now counts.
-      def hand_in_work_of(room, member)
-        begun = stores.attempts.of_member(room, member).select { |attempt| attempt.exam? && attempt.started? }
+      def hand_in_work_of(course, member)
+        begun = stores.attempts.of_member(course, member).select { |attempt| attempt.exam? && attempt.started? }
         keeper.hand_in(begun, wall_ms)
       end
 
-      def show_practice_form(room, form = nil)
-        members = stores.classes.members(room)
+      def show_practice_form(course, form = nil)
+        members = stores.classes.members(course)
         everybody = {"trainees" => members.map { |member| member.id.to_s }}
         page :"classes/practice",
           title: "Give practice",
-          room: room,
+          course: course,
           members: members,
           form: form || PracticeForm.new(everybody, stores.stations.of(current_user), members)
       end
@@ -108,9 +108,9 @@ module Web
           form: form || ProcedureForm.of(procedure, current)
       end
 
-      def gradebook(room)
+      def gradebook(course)
         stores.gradebook(
-          room,
+          course,
           query: params[:q],
           sort: params[:sort].to_s,
           descending: params[:desc] == "1",
@@ -153,10 +153,10 @@ module Web
       end
 
       # A form for a new exam, or for a draft.
-      def show_exam_form(room, form, exam = nil)
+      def show_exam_form(course, form, exam = nil)
         page :"exams/new",
           title: exam ? "Change #{exam.title}" : "Set up an exam",
-          room: room,
+          course: course,
           form: form,
           exam: exam,
           policies: stores.policies.of(current_user)

@@ -16,7 +16,7 @@ module Web
             attempts: attempts.of_instructor(current_user, limit: 30),
             to_review: attempts.count_to_review(current_user),
             exams: exams,
-            rooms: stores.classes.of(current_user),
+            courses: stores.classes.of(current_user),
             practising: attempts.practising(current_user)
         end
 

@@ -14,7 +14,7 @@ module Web
           need_instructor!
           page :"classes/index",
             title: "Classes",
-            rooms: stores.classes.of(current_user),
+            courses: stores.classes.of(current_user),
             form: ClassForm.new,
             import_error: nil
         end
@@ -28,40 +28,41 @@ module Web
               page(
                 :"classes/index",
                 title: "Classes",
-                rooms: stores.classes.of(current_user),
+                courses: stores.classes.of(current_user),
                 form: form,
                 import_error: nil
               )
             )
           end
-          room = stores.classes.create(current_user, form[:name])
-          audit "made a class", "class #{room.id}", room.name
-          redirect "/classes/#{room.id}"
+          course = stores.classes.create(current_user, form[:name])
+          audit "made a class", "class #{course.id}", course.name
+          redirect "/classes/#{course.id}"
         end
 
-        app.get("/classes/:id") { show_class(room_of_mine) }
+        app.get("/classes/:id") { show_class(course_of_mine) }
 
         app.post("/classes/:id/archive") do
-          room = room_of_mine
-          stores.classes.archive(room, !room.archived?)
-          audit room.archived? ? "took a class out of the archive" : "archived a class", "class #{room.id}", room.name
-          redirect "/classes/#{room.id}"
+          course = course_of_mine
+          stores.classes.archive(course, !course.archived?)
+          done = course.archived? ? "took a class out of the archive" : "archived a class"
+          audit done, "class #{course.id}", course.name
+          redirect "/classes/#{course.id}"
         end
       end
 
       def self.rosters(app)
         app.post("/classes/:id/roster") do
-          room = room_of_mine
-          form = RosterForm.new(params, stores.classes.members(room).map(&:name))
+          course = course_of_mine
+          form = RosterForm.new(params, stores.classes.members(course).map(&:name))
           unless form.valid?
             status 422
-            next show_class(room, form)
+            next show_class(course, form)
           end
-          count = stores.classes.enrol(room, form.entries)
-          audit "added to the roster", "class #{room.id}", "#{count} trainees"
+          count = stores.classes.enrol(course, form.entries)
+          audit "added to the roster", "class #{course.id}", "#{count} trainees"
           flash "#{count} #{(count == 1) ? "trainee is" : "trainees are"} on the roster now. " \
             "Their cards have name, code and PIN."
-          redirect "/classes/#{room.id}"
+          redirect "/classes/#{course.id}"
         end
       end
 
@@ -69,69 +70,69 @@ module Web
       # entry.
       def self.members(app)
         app.get("/classes/:id/members/:user_id") do
-          room = room_of_mine
-          show_member(room, member_of(room))
+          course = course_of_mine
+          show_member(course, member_of(course))
         end
 
         app.post("/classes/:id/members/:user_id/rename") do
-          room = room_of_mine
-          member = member_of(room)
-          form = NameForm.new(params, stores.classes.members(room) - [member])
+          course = course_of_mine
+          member = member_of(course)
+          form = NameForm.new(params, stores.classes.members(course) - [member])
           unless form.valid?
             status 422
-            next show_member(room, member, form)
+            next show_member(course, member, form)
           end
           stores.users.rename(member, form.name)
           audit "renamed", "user #{member.id}", "#{member.name} to #{form.name}"
           flash "#{member.name} is #{form.name} now, on everything they did."
-          redirect "/classes/#{room.id}"
+          redirect "/classes/#{course.id}"
         end
 
         app.post("/classes/:id/members/:user_id/pin") do
-          room = room_of_mine
-          member = member_of(room)
+          course = course_of_mine
+          member = member_of(course)
           pin = stores.users.give_pin(member)
           audit "gave a new PIN", "user #{member.id}", member.name
           flash "The new PIN of #{member.name} is #{pin}. It is on their card; the old one no longer works."
-          redirect "/classes/#{room.id}"
+          redirect "/classes/#{course.id}"
         end
 
         app.post("/classes/:id/members/:user_id/remove") do
-          room = room_of_mine
-          member = member_of(room)
-          stores.classes.remove(room, member.id)
-          hand_in_work_of(room, member)
-          audit "took off the roster", "class #{room.id}", member.name
+          course = course_of_mine
+          member = member_of(course)
+          stores.classes.remove(course, member.id)
+          hand_in_work_of(course, member)
+          audit "took off the roster", "class #{course.id}", member.name
           flash "#{member.name} is off the roster. What they did stays on record."
-          redirect "/classes/#{room.id}"
+          redirect "/classes/#{course.id}"
         end
 
         app.post("/classes/:id/members/:user_id/merge") do
-          room = room_of_mine
-          member = member_of(room)
+          course = course_of_mine
+          member = member_of(course)
           other =
-            stores.classes.members(room).find { |user| user.id.to_s == params[:other_id] && user.id != member.id }
+            stores.classes.members(course).find { |user| user.id.to_s == params[:other_id] && user.id != member.id }
           unless other
             status 422
-            next show_member(room, member, problem: "Choose who is the same person as #{member.name}.")
+            next show_member(course, member, problem: "Choose who is the same person as #{member.name}.")
           end
           stores.classes.merge(member, other)
           audit "merged two entries", "user #{member.id}", "#{other.name} into #{member.name}"
           flash "What #{other.name} did is #{member.name}'s now; the name #{other.name} is gone."
-          redirect "/classes/#{room.id}"
+          redirect "/classes/#{course.id}"
         end
 
         app.post("/classes/:id/members/:user_id/move") do
-          room = room_of_mine
-          member = member_of(room)
+          course = course_of_mine
+          member = member_of(course)
           target = stores.classes.find(current_user, whole(:class_id))
-          unless target && target.id != room.id && stores.classes.member_named(target, member.name).nil?
+          unless target && target.id != course.id && stores.classes.member_named(target, member.name).nil?
             status 422
-            next show_member(room, member, problem: "Choose another class of yours that has nobody of that name.")
+            next show_member(course, member, problem: "Choose another class of yours that has nobody of that name.")
           end
-          hand_in_work_of(room, member)
-          stores.classes.move(room, member, target)
-          audit "moved", "user #{member.id}", "#{member.name} from #{room.name} to #{target.name}"
+          hand_in_work_of(course, member)
+          stores.classes.move(course, member, target)
+          audit "moved", "user #{member.id}", "#{member.name} from #{course.name} to #{target.name}"
           flash "#{member.name} is in #{target.name} now, with what they practised. " \
             "Exams stay with the class they were held in."
           redirect "/classes/#{target.id}"
@@ -141,36 +142,36 @@ module Web
       # How trainees get in: a page for the room, and cards to hand out.
       def self.ways_in(app)
         app.get("/classes/:id/join") do
-          room = room_of_mine
-          page :"classes/projector", title: "Join #{room.name}", wide: true, room: room
+          course = course_of_mine
+          page :"classes/projector", title: "Join #{course.name}", wide: true, course: course
         end
 
         app.get("/classes/:id/cards.pdf") do
-          room = room_of_mine
-          members = stores.classes.members(room)
-          audit "printed cards", "class #{room.id}", "#{members.size} trainees"
+          course = course_of_mine
+          members = stores.classes.members(course)
+          audit "printed cards", "class #{course.id}", "#{members.size} trainees"
           content_type "application/pdf"
-          Pdf::Cards.new(room, members, join_url(room), public_url).render
+          Pdf::Cards.new(course, members, join_url(course), public_url).render
         end
 
         app.get("/classes/:id/members.pdf") do
-          room = room_of_mine
-          audit "printed the list", "class #{room.id}", room.name
+          course = course_of_mine
+          audit "printed the list", "class #{course.id}", course.name
           content_type "application/pdf"
-          Pdf::RosterSheet.new(room, stores.classes.members(room), public_url, day_words(Clock.now)).render
+          Pdf::RosterSheet.new(course, stores.classes.members(course), public_url, day_words(Clock.now)).render
         end
       end
 
       # Practice for one, some or all, at one station or several, with one press.
       def self.benches(app)
-        app.get("/classes/:id/practice") { show_practice_form(room_of_mine) }
+        app.get("/classes/:id/practice") { show_practice_form(course_of_mine) }
 
         app.post("/classes/:id/practice") do
-          room = room_of_mine
-          form = PracticeForm.new(params, stores.stations.of(current_user), stores.classes.members(room))
+          course = course_of_mine
+          form = PracticeForm.new(params, stores.stations.of(current_user), stores.classes.members(course))
           unless form.valid?
             status 422
-            next show_practice_form(room, form)
+            next show_practice_form(course, form)
           end
           count =
             stores.attempts.create_many(
@@ -178,14 +179,14 @@ module Web
               form.trainees,
               instructor: current_user,
               policy: usual_policy,
-              room: room
+              course: course
             )
           audit "gave practice",
-            "class #{room.id}",
+            "class #{course.id}",
             "#{form.stations.map(&:title).join(", ")} to #{form.trainees.size} trainees"
           flash "#{count} practice #{(count == 1) ? "bench is" : "benches are"} given: " \
             "#{form.stations.size} stations to #{form.trainees.size} trainees."
-          redirect "/classes/#{room.id}"
+          redirect "/classes/#{course.id}"
         end
       end
     end

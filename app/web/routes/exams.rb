@@ -6,7 +6,7 @@ module Web
     module Exams
       def self.registered(app)
         app.get("/classes/:id/exams/new") do
-          room = room_of_mine
+          course = course_of_mine
           policies = stores.policies.of(current_user)
           form =
             ExamForm.from(
@@ -14,17 +14,17 @@ module Web
               stores.stations.of(current_user),
               zone
             )
-          show_exam_form(room, form)
+          show_exam_form(course, form)
         end
 
         app.post("/classes/:id/exams") do
-          room = room_of_mine
+          course = course_of_mine
           form = ExamForm.new(params, stores.stations.of(current_user), zone)
           unless form.valid?
             status 422
-            next show_exam_form(room, form)
+            next show_exam_form(course, form)
           end
-          exam = stores.exams.create(current_user, room, **exam_values(form))
+          exam = stores.exams.create(current_user, course, **exam_values(form))
           audit "set up an exam", "exam #{exam.id}", exam.title
           flash "#{exam.title} is kept as a draft."
           redirect "/exams/#{exam.id}"
@@ -33,15 +33,15 @@ module Web
         app.get("/exams/:id") do
           exam = exam_of_mine
           attempts = tick(exam)
-          room = room_of_exam(exam)
+          course = room_of_exam(exam)
           page :"exams/show",
             title: exam.title,
             waiting: want_grades(attempts),
             exam: exam,
-            room: room,
+            course: course,
             attempts: attempts,
             standings: stores.grades.standings(attempts),
-            members: stores.classes.members(room)
+            members: stores.classes.members(course)
         end
 
         drafts(app)

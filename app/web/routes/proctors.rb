@@ -43,7 +43,7 @@ module Web
               mode: "proctor",
               seed: 1,
               policy: usual_policy,
-              room: stores.classes.shared(current_user, trainee)
+              course: stores.classes.shared(current_user, trainee)
             )
           audit "began a proctor sheet", "attempt #{attempt.id}", "#{station.title}, #{trainee.name}"
           stores.attempts.begin(attempt, wall_ms)

@@ -6,12 +6,12 @@ module Web
     module Records
       def self.registered(app)
         app.get("/classes/:id/gradebook") do
-          room = room_of_mine
-          book = gradebook(room)
+          course = course_of_mine
+          book = gradebook(course)
           attempts = book.attempts
           page :"records/gradebook",
-            title: "Gradebook · #{room.name}",
-            room: room,
+            title: "Gradebook · #{course.name}",
+            course: course,
             book: book,
             attempts: attempts,
             waiting: want_grades(attempts),
@@ -19,15 +19,15 @@ module Web
         end
 
         app.get("/classes/:id/items") do
-          room = room_of_mine
+          course = course_of_mine
           attempts =
             stores.attempts
-              .of_class(room)
+              .of_class(course)
               .select(&:over?)
               .reject { |attempt| attempt.practice? && params[:practice] != "1" }
           page :"records/items",
-            title: "Item analysis · #{room.name}",
-            room: room,
+            title: "Item analysis · #{course.name}",
+            course: course,
             waiting: want_grades(attempts),
             analysis: ::Work::RecordRows.new(attempts, stores).analysis,
             count: attempts.size
@@ -35,12 +35,12 @@ module Web
 
         # Gradebook, summary or the whole class as a file; what is not graded yet is graded for it.
         app.post("/classes/:id/files") do
-          room = room_of_mine
+          course = course_of_mine
           halt 404 unless ::Work::Exporting::NAMES.key?(params[:what])
-          audit "exported", "class #{room.id}", "#{params[:what]} of #{room.name}"
+          audit "exported", "class #{course.id}", "#{params[:what]} of #{course.name}"
           set_to_work "export",
             what: params[:what],
-            class_id: room.id,
+            class_id: course.id,
             zone: current_user.time_zone,
             filter: {
               query: params[:q].to_s,
@@ -99,7 +99,7 @@ module Web
               page(
                 :"classes/index",
                 title: "Classes",
-                rooms: stores.classes.of(current_user),
+                courses: stores.classes.of(current_user),
                 form: ClassForm.new,
                 import_error: "Choose a file first."
               )

@@ -38,7 +38,7 @@ module Web
               mode: form.mode,
               seed: form.seed,
               policy: usual_policy,
-              room: stores.classes.shared(current_user, form.trainee)
+              course: stores.classes.shared(current_user, form.trainee)
             )
           audit "assigned", "attempt #{attempt.id}", "#{row.title} to #{form.trainee.name}, #{form.mode}"
           flash "#{row.title} given to #{form.trainee.name} as #{form.mode}."

@@ -22,8 +22,8 @@ module Web
       words = catalog.words
       case action.kind
       when :turn then turn(action, words)
-      when :connect then "#{words.hose(action.name(:hose)).capitalize} on #{words.control(action.name(:to))}"
-      when :disconnect then "#{words.hose(action.name(:hose)).capitalize} taken off"
+      when :connect then "#{words.hose(action.named(:hose)).capitalize} on #{words.control(action.named(:to))}"
+      when :disconnect then "#{words.hose(action.named(:hose)).capitalize} taken off"
       when :look then "Looked: #{words.look(action[:at])}"
       when :tell then "Said: #{words.topic(action[:topic])}"
       when :watch then "Eyes on the #{action[:at].to_s.tr("_", " ")}"
@@ -31,14 +31,14 @@ module Web
       when :level then "Gauge held at #{format("%g", action[:to])} in"
       when :find then "Noted as wrong: #{words.look(action[:finding])}"
       when :fill then "Wrote in the report"
-      when :clean then "Cleaned #{words.control(action.name(:at))}"
+      when :clean then "Cleaned #{words.control(action.named(:at))}"
       when :repair then "Mended #{mending(action, catalog)}"
       when :inject then "Instructor: #{trouble(action, catalog)}"
       when :mark then "Marked #{action[:step].to_s.tr("_", " ")}: #{action[:as].to_s.tr("_", " ")}"
-      when :fit then "#{words.fitting(action.name(:fitting)).capitalize} on #{words.control(action.name(:to))}"
-      when :unfit then "#{words.fitting(action.name(:fitting)).capitalize} taken off"
+      when :fit then "#{words.fitting(action.named(:fitting)).capitalize} on #{words.control(action.named(:to))}"
+      when :unfit then "#{words.fitting(action.named(:fitting)).capitalize} taken off"
       when :canopy then "Canopy #{action[:to]}"
-      when :swap_ends then "#{words.hose(action.name(:hose)).capitalize} turned end for end"
+      when :swap_ends then "#{words.hose(action.named(:hose)).capitalize} turned end for end"
       when :submit then "Handed in"
       else action.kind.to_s.capitalize
       end
@@ -51,11 +51,11 @@ module Web
       return "supply swings by #{format("%g", action[:swing_psi])} psi" if action[:swing_psi]
       return "demand downstream #{format("%g", action[:demand])}" if action[:demand]
 
-      "#{catalog.faults.fetch(action.name(:fault)).label.downcase}, #{action[:severity]}"
+      "#{catalog.faults.fetch(action.named(:fault)).label.downcase}, #{action[:severity]}"
     end
 
     def turn(action, words)
-      valve = action.name(:valve)
+      valve = action.named(:valve)
       speed = {"slow" => ", slowly", "fast" => ", fast"}.fetch(action[:speed].to_s, "")
       to = action[:to].zero? ? "closed" : position(valve, action[:to])
       "#{words.control(valve)} #{to}#{speed}"

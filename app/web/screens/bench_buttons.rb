@@ -4,7 +4,18 @@ module Web
   # The part of a bench's screen that says what can be done: for each thing in hand the acts it offers from where it
   # stands.
   module BenchButtons
-    Button = Struct.new(:label, :fields, keyword_init: true)
+    # label [String]; fields [Hash] of the act; id [String] in the page; look [String] classes beside .btn;
+    # aria [String, nil] what it is called where its label alone does not say
+    Button = Struct.new(:label, :fields, :id, :look, :aria, keyword_init: true)
+
+    # @param owner [String, Symbol] what is in hand
+    # @param buttons [Array<Button>]
+    # @return [Array<Button>] with the ids that keys and focus find them by
+    def acts(owner, buttons) =
+      buttons.each do |button|
+        button.look = "btn-act"
+        button.id = "b_#{owner}_#{button.label.downcase.gsub(/[^a-z0-9+−⅛¼½]+/, "_")}"
+      end
 
     # @return [Array<Button>] what can be done to this control from where it stands
     def buttons(control)

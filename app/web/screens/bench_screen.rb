@@ -6,6 +6,8 @@ module Web
   class BenchScreen
     include BenchButtons
     include BenchPlaces
+    include BenchSight
+    include BenchPaper
 
     PIPE_Y = 190
     HORIZON_MS = 2_000
@@ -66,7 +68,6 @@ module Web
         def key = KEYS[id]
       end
     Outlet = Struct.new(:id, :x, :y, :way, :label, :word, keyword_init: true)
-    Thing = Struct.new(:id, :label, :text, :seen, :noted, keyword_init: true)
 
     # The bench of a running attempt, with its next two seconds.
     #
@@ -117,7 +118,7 @@ module Web
     def station = attempt.station
 
     # @return [Nurv::Words]
-    def words = station.catalog.words
+    def words = @words ||= station.catalog.words
 
     # Choices for a component's result, and for the whole, each as value and label.
     def results = Nurv::Reports::FieldReport::RESULTS.map { |id| [id.to_s, words.result(id)] }
@@ -232,115 +233,7 @@ module Web
 
     def gauge_height = format("%+g in", state.gauge_in)
 
-    # --- eyes and voice
-
-    def sight = @sight ||= Nurv::Bench::Sight.new(station, state)
-
-    def things
-      sight.things.map do |thing|
-        Thing.new(
-          id: thing.id,
-          label: thing.site&.label || words.look(thing.id),
-          text: text_of(thing),
-          seen: thing.seen,
-          noted: thing.noted
-        )
-      end
-    end
-
-    def plate_unreadable? = sight.plate_corroded?
-
-    # What the needle shows with both ports open to air.
-    def at_rest_psid = station.zero_error_psid
-
-    # --- mending
-
-    def repairs? = station.repairs?
-
-    def repaired? = sight.repairs.any?
-
-    def repaired_parts =
-      sight.repairs.map { |change| words.repairs([change.values_at(:component, :action)], catalog.repairs) }
-
-    def parts_to_repair = (assembly.components + assembly.shutoff_valves).map { |part| [part, words.part(part)] }
-
-    def catalog = station.catalog
-
-    def ways_to_repair = catalog.repairs.values
-
-    def noted?(thing) = sight.noted?(thing)
-
-    def refused = sight.refusal&.text
-
-    # @return [Array<Array(Person, Array<String>, Array<String>)>] person, what is still to be said, what was
-    def people = sight.people.map(&:to_a)
-
-    def says(topic) = words.topic(topic)
-
-    def reply(topic)
-      return refused if refused && topic == "shutdown"
-
-      {
-        "shutdown" => "“Go ahead. Call me before it comes back on.”",
-        "water_on" => "“Right, everything here is shut. Go on.”",
-        "result" => "“Thank you.”"
-      }.fetch(topic)
-    end
-
-    # --- paper
-
-    # The procedure the tester means to follow.
-    def procedure = adjusted(station.procedure_named(report(:procedure)))
-
-    def procedures = station.procedures.map { |item| adjusted(item) }
-
-    def items = [procedure].flat_map { |procedure| procedure.items.values }.uniq(&:id)
-
-    def notes =
-      state.notebook.map do |note|
-        [
-          note,
-          station.procedures.flat_map { |item| item.items.values }.find { |item| item.id == note.item }&.label ||
-            note.item.to_s.tr("_", " ")
-        ]
-      end
-
-    def report(field) = state.report[field].to_s
-
-    BLANK = {
-      identification: "nothing off the plate",
-      readings: "no reading",
-      overall: "no verdict",
-      signature: "no signature"
-    }.freeze
-
-    # What is asked before it is handed in: what stands nowhere in the report, so that nobody hands in an empty one by
-    # mistake.
-    def hand_in_question
-      blank = Nurv::Reports::FieldReport.new(procedure, state.report).blank_parts.map { |part| BLANK.fetch(part) }
-      lacking =
-        (
-          if blank.empty?
-            ""
-          else
-            "Your report has #{[blank[0..-2].join(", "), blank.last].reject(&:empty?).join(" and ")}. "
-          end
-        )
-      "#{lacking}Hand in? After this nothing can be changed."
-    end
-
-    def components = assembly.components
-
-    def diagnoses
-      Nurv::Reports::FieldReport
-        .diagnoses(assembly, catalog.faults.values)
-        .map { |name| [name, Web.diagnosis_words(name, words)] }
-    end
-
     private
-
-    # As this attempt's policy has it, with an instructor's labels and limits.
-    def adjusted(procedure) = attempt.grading_policy.adjust(procedure)
 
     def control(id, kind, x, y)
       position = state.rest_position(id)
@@ -354,50 +247,6 @@ module Web
         position: position,
         words: ActWords.position(id, position)
       )
-    end
-
-    def strainers
-      wrong = sight.turned_hoses.map { |hose| kit.hoses[hose].name.downcase }
-      wrong.empty? ? "Strainers at the assembly's ends." : "Strainer at the kit's end: #{wrong.join(", ")}."
-    end
-
-    def text_of(thing)
-      case thing.shows
-      when :corroded then "Corroded; nothing can be read. Clean it first."
-      when :defect then thing.defect.text
-      when :site then thing.site.text
-      else standard_text(thing.id)
-      end
-    end
-
-    def standard_text(id)
-      case id
-      when :plate
-        "#{station.plate[:make]} #{station.plate[:model]}, #{station.plate[:type]}, #{station.plate[:size]}, " \
-          "serial #{station.plate[:serial]}."
-      when :arrow
-        "The arrow on the body points from SOV1 to SOV2. #{station.site.place}."
-      when :relief_port
-        "Relief port: #{relief_word}."
-      when :test_cocks
-        "Caps on, threads clean."
-      when :kit_label
-        "Kit #{station.kit_state[:serial]}, accuracy last checked #{station.kit_state[:checked_on]}."
-      when :gauge_zero
-        "Both ports open to air, the needle stands at #{format("%.1f", at_rest_psid)}; all kit valves as drawn."
-      when :meter
-        if station.meter
-          "Meter #{station.meter[:number]}, reading #{station.meter[:reading]}."
-        else
-          "A sealed meter; nobody asked for its reading here."
-        end
-      when :hoses
-        "Hoses sound, washers and test cock adapters in place. #{strainers}"
-      when :leaks
-        "Joints, packings and caps: no leak to be seen."
-      else
-        "Nothing out of the ordinary."
-      end
     end
   end
 end

@@ -70,7 +70,7 @@ module Nurv
       def [](name) = @fields[name]
 
       # @return [Symbol, nil] the field as a name
-      def name(field) = @fields[field]&.to_s&.to_sym
+      def named(field) = @fields[field]&.to_s&.to_sym
 
       # @return [Float] simulated seconds since the bench was begun
       def time_s = @at_ms / 1000.0

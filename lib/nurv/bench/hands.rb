@@ -46,7 +46,7 @@ module Nurv
       # --- hands
 
       def turn(action)
-        valve = action.name(:valve)
+        valve = action.named(:valve)
         sort = sort_of(valve)
         to = action[:to]
         limit = (sort == :needle_valve) ? Equipment::Kit::TURNS : 1.0
@@ -98,8 +98,8 @@ module Nurv
 
       def connect(action)
         hose = hose_of(action)
-        key = (action.name(:end) == :near) ? near_key(hose) : hose.id
-        cock = action.name(:to)
+        key = (action.named(:end) == :near) ? near_key(hose) : hose.id
+        cock = action.named(:to)
         return put_back(hose, key) if cock == :kit && key != hose.id
 
         check_free(cock, hose: hose, key: key)
@@ -108,7 +108,7 @@ module Nurv
 
       def disconnect(action)
         hose = hose_of(action)
-        key = (action.name(:end) == :near) ? near_key(hose) : hose.id
+        key = (action.named(:end) == :near) ? near_key(hose) : hose.id
         resting = (key == hose.id) ? :free : :kit
         raise RefusedAction.new(:hose_on_nothing, hose: hose.id) if @state.hose_ends[key] == resting
 
@@ -138,7 +138,7 @@ module Nurv
         @station
           .kit
           .hoses
-          .fetch(action.name(:hose)) { raise RefusedAction.new(:no_such_hose, typed: action[:hose]) }
+          .fetch(action.named(:hose)) { raise RefusedAction.new(:no_such_hose, typed: action[:hose]) }
       end
 
       def near_key(hose)
@@ -178,13 +178,13 @@ module Nurv
       end
 
       def fit(action)
-        fitting = action.name(:fitting)
+        fitting = action.named(:fitting)
         raise RefusedAction.new(:no_such_fitting, typed: fitting) unless FITTINGS.include?(fitting)
         if @state.fittings.key?(fitting)
           raise RefusedAction.new(:fitting_elsewhere, fitting: fitting, control: @state.fittings[fitting])
         end
 
-        cock = action.name(:to)
+        cock = action.named(:to)
         check_free(cock)
         if @state.fittings.value?(cock)
           raise RefusedAction.new(:fitting_there_already, control: cock, fitting: @state.fittings.key(cock))
@@ -194,7 +194,7 @@ module Nurv
       end
 
       def unfit(action)
-        fitting = action.name(:fitting)
+        fitting = action.named(:fitting)
         cock = @state.fittings[fitting]
         raise RefusedAction.new(:fitting_on_nothing, fitting: fitting) unless cock
         if @state.hose_ends.value?(cock)
@@ -231,7 +231,7 @@ module Nurv
       end
 
       def canopy(action)
-        to = action.name(:to)
+        to = action.named(:to)
         raise RefusedAction.new(:no_canopy) unless @station.assembly.components.include?(:air_inlet)
         raise RefusedAction.new(:canopy_already, place: to) if @state.canopy == to
         raise RefusedAction.new(:canopy_unknown) unless %i[on off].include?(to)
@@ -242,7 +242,7 @@ module Nurv
       # --- eyes and voice
 
       def look(action)
-        thing = action.name(:at)
+        thing = action.named(:at)
         unless Sight.thing?(@station, thing)
           raise RefusedAction.new(:nothing_to_look_at, typed: thing)
         end
@@ -254,22 +254,22 @@ module Nurv
       end
 
       def clean(action)
-        return clear(action.name(:at)) if @station.assembly.test_cocks.key?(action.name(:at))
-        raise RefusedAction.new(:nothing_to_clean) unless action.name(:at) == :plate
+        return clear(action.named(:at)) if @station.assembly.test_cocks.key?(action.named(:at))
+        raise RefusedAction.new(:nothing_to_clean) unless action.named(:at) == :plate
 
         @state.with(looked: (@state.looked | %i[plate_cleaned]).freeze)
       end
 
-      def watch(action) = @state.with(watching: action.name(:at))
+      def watch(action) = @state.with(watching: action.named(:at))
 
       def tell(action)
-        person = @station.site.people[action.name(:person)]
+        person = @station.site.people[action.named(:person)]
         raise RefusedAction.new(:nobody_called, typed: action[:person]) unless person
-        unless Sight::TOPICS.include?(action.name(:topic))
+        unless Sight::TOPICS.include?(action.named(:topic))
           raise RefusedAction.new(:nothing_to_say, typed: action[:topic])
         end
 
-        @state.with(told: (@state.told | [[person.id, action.name(:topic)]]).freeze)
+        @state.with(told: (@state.told | [[person.id, action.named(:topic)]]).freeze)
       end
 
       def capture(_action)
@@ -289,7 +289,7 @@ module Nurv
       # --- paper
 
       def jot(action)
-        item = action.name(:item)
+        item = action.named(:item)
         value = action[:value].to_s.strip
         raise RefusedAction.new(:empty_note) if value.empty?
         raise RefusedAction.new(:long_note, characters: NOTE_LENGTH) if value.length > NOTE_LENGTH
@@ -298,7 +298,7 @@ module Nurv
       end
 
       def fill(action)
-        field = action.name(:field)
+        field = action.named(:field)
         value = action[:value].to_s
         procedures = @station.catalog.procedures.values + @station.procedures
         unless Reports::FieldReport.field?(@station.assembly, procedures, field)
@@ -310,7 +310,7 @@ module Nurv
       end
 
       def find(action)
-        thing = action.name(:finding)
+        thing = action.named(:finding)
         unless Sight.thing?(@station, thing) || thing == :permission
           raise RefusedAction.new(:nothing_to_note, typed: thing)
         end

@@ -29,11 +29,11 @@ module Nurv
       # An instructor's trouble: a fault from now on, a supply that swings, or taps opened downstream.
       def inject(action)
         change = {kind: "inject", **action.fields.slice(:fault, :severity, :swing_psi, :demand)}
-        fault = @station.catalog.faults[action.name(:fault)] if action[:fault]
+        fault = @station.catalog.faults[action.named(:fault)] if action[:fault]
         if action[:fault] && !fault&.applies_to?(@station.assembly.id)
           raise RefusedAction.new(:fault_unfit, typed: action[:fault])
         end
-        graded = fault.nil? || Equipment::Fault::SEVERITIES.include?(action.name(:severity))
+        graded = fault.nil? || Equipment::Fault::SEVERITIES.include?(action.named(:severity))
         if change.size == 1 || !graded
           raise RefusedAction.new(:which_trouble)
         end
@@ -62,10 +62,10 @@ module Nurv
 
       # A proctor's mark beside a real bench leaves the simulated one alone.
       def mark(action)
-        unless MARKS.include?(action.name(:as))
+        unless MARKS.include?(action.named(:as))
           raise RefusedAction.new(:mark_unknown, typed: action[:as].inspect)
         end
-        unless @station.procedures.any? { |procedure| procedure.step(action.name(:step)) }
+        unless @station.procedures.any? { |procedure| procedure.step(action.named(:step)) }
           raise RefusedAction.new(:no_such_step, typed: action[:step])
         end
 

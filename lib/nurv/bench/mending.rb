@@ -9,8 +9,8 @@ module Nurv
 
       # Opens a part up and mends it. The fault goes only if this was the right thing to do to the right part.
       def repair(action)
-        part = action.name(:component)
-        way = @station.catalog.repairs[action.name(:action)]
+        part = action.named(:component)
+        way = @station.catalog.repairs[action.named(:action)]
         raise RefusedAction.new(:no_repairs_here) unless @station.repairs?
         unless way&.fits?(part)
           raise RefusedAction.new(:repair_unfit, typed: action[:action], thing: part)

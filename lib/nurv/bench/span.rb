@@ -36,7 +36,8 @@ module Nurv
       # Lets go of what can be worked out again.
       def forget = @trajectory = nil
 
-      # @return [Hydraulics::State] quantised, so that what is stored agrees between machines
+      # @param time_s [Float] simulated seconds, not before #from_s
+      # @return [Hydraulics::State] of the water at that moment
       def water_at(time_s) = trajectory.state_at(time_s)
 
       # @param time_s [Float] simulated seconds, not before #from_s

@@ -68,7 +68,9 @@ module Nurv
         conditions = step.matched + step.before + step.at_end + (step.situation || [])
         conditions.flat_map(&:keys).each { |name| condition("#{place}: #{name}", name) }
         step.must.each { |clause| check_requirement("#{place}: must", clause) }
-        step.acts.each { |act| note("#{place}: do", :no_verb, typed: act.keys.join(", ")) unless Expert::Run.verb(act) }
+        step.acts.each do |act|
+          note("#{place}: do", :no_verb, typed: act.keys.join(", ")) unless Expert::Tester.verb(act)
+        end
       end
 
       def condition(place, name) = (note(place, :no_condition) unless Grading::Conditions.known?(name))

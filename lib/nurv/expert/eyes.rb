@@ -50,9 +50,9 @@ module Nurv
         @span.trajectory.first_time(@time_s, @time_s + seconds) { |time| Eyes.happens?(@span, port, time) }
       end
 
-      def fallen_since?(mark, all) = @marks.fetch(mark.to_sym) - @span.needle_at(@time_s) >= all.fetch(:by_psid)
+      def fallen_since?(mark, all) = @round.marks.fetch(mark.to_sym) - @span.needle_at(@time_s) >= all.fetch(:by_psid)
 
-      def risen_since?(mark, all) = @span.needle_at(@time_s) - @marks.fetch(mark.to_sym) >= all.fetch(:by_psid)
+      def risen_since?(mark, all) = @span.needle_at(@time_s) - @round.marks.fetch(mark.to_sym) >= all.fetch(:by_psid)
 
       def swinging?(psid, _all)
         readings = window(10.0)
@@ -68,12 +68,12 @@ module Nurv
       def poppet?(share, _all) = @span.trajectory.air_inlet_at(@time_s) * @span.network.air_inlet.area >= share
 
       def above_by?(psi, all)
-        first, second = all.fetch(:lines).map { |item| @values.fetch(item.to_sym).to_f }
+        first, second = all.fetch(:lines).map { |item| @round.values.fetch(item.to_sym).to_f }
         second - first > psi
       end
 
       def recorded_below?(limits, _all) =
-        limits.all? { |item, limit| (number = Procedures::Item.number(@values[item])) && number < limit }
+        limits.all? { |item, limit| (number = Procedures::Item.number(@round.values[item])) && number < limit }
 
       def below?(psid, _all) = @span.needle_at(@time_s) < psid
 

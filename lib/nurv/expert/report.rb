@@ -4,15 +4,20 @@ module Nurv
   module Expert
     # The report an expert writes after a run.
     class Report
-      # @param run [Run] that has ended
-      def initialize(run)
-        @run = run
-        @station = run.variant.station
+      # @param outcome [Outcome] of the test
+      # @param mending [Array<Array(String, String)>] part and what was done to it
+      # @param again [Round, nil] the test after the repair
+      def initialize(outcome, mending, again)
+        @outcome = outcome
+        @mending = mending
+        @again = again
+        @station = outcome.station
       end
 
       # @return [Hash{Symbol => String}]
       def fields
-        header.merge(@run.values, results(@run.verdict), overall: @run.verdict.overall.to_s, **diagnoses, **retest)
+        verdict = @outcome.verdict
+        header.merge(@outcome.values, results(verdict), overall: verdict.overall.to_s, **diagnoses, **retest)
       end
 
       private
@@ -41,27 +46,26 @@ module Nurv
         end
 
       def retest
-        return {} unless @run.retest_values
+        return {} unless @again
 
-        verdict = Reports::Verdict.new(@run.procedure, @run.retest_values)
+        verdict = Reports::Verdict.new(@outcome.procedure, @again.values)
         again =
-          @run
-            .retest_values
+          @again
+            .values
             .merge(results(verdict), overall: verdict.overall.to_s)
             .transform_keys { |key| :"#{Reports::FieldReport::RETEST}#{key}" }
         {repairs: mended, **again}
       end
 
       def mended =
-        @run
-          .mending
+        @mending
           .map { |part, way| "#{part.tr("_", " ")}: #{@station.catalog.repairs.fetch(way.to_sym).label.downcase}" }
           .join("; ")
 
       def results(verdict) = verdict.components.to_h { |component, result| [:"result_#{component}", result.to_s] }
 
       def diagnoses
-        first, second = @run.diagnoses
+        first, second = @outcome.diagnoses
         {diagnosis: first || "none:healthy", diagnosis_2: second}.compact
       end
     end

@@ -31,7 +31,7 @@ module Nurv
       def initialize(variant, procedure)
         @variant = variant
         @lock = Mutex.new
-        @run = Run.new(variant, procedure)
+        @run = Run.of(variant, procedure)
       end
 
       # @return [Procedures::Procedure] the one it was found by
@@ -54,7 +54,7 @@ module Nurv
 
       # What is really wrong, like "check_valve_1:fouled": from the station, not from the run.
       # A site that must not be tested hides whatever is wrong inside.
-      def faults = stopped? ? ["site:must_not_test"] : inner_faults
+      def faults = stopped? ? [Outcome::MUST_NOT_TEST] : inner_faults
 
       # @return [Boolean] something here forbids the test
       def stopped? = run.stopped?

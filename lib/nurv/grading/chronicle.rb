@@ -52,7 +52,7 @@ module Nurv
       # Whether an act turned this control, and which way. +1 opened, −1 closed further, 0 not turned.
       def turned(index, control)
         act = action(index)
-        return 0 unless act.kind == :turn && act.name(:valve) == control
+        return 0 unless act.kind == :turn && act.named(:valve) == control
 
         act[:to] <=> state_before(index).position(control, act.time_s)
       end

@@ -46,7 +46,7 @@ module Nurv
 
       def looking(thing, index)
         action = @chronicle.action(index)
-        action.kind == :look && action.name(:at) == thing.to_sym
+        action.kind == :look && action.named(:at) == thing.to_sym
       end
 
       def hoses(ends, index) = ends.all? { |hose, place| state(index).hose_ends[hose] == place.to_sym }

@@ -61,7 +61,7 @@ module Nurv
       def moment_of(at)
         index =
           (0...@chronicle.size).find do |i|
-            @chronicle.action(i).kind == :find && @chronicle.action(i).name(:finding) == at
+            @chronicle.action(i).kind == :find && @chronicle.action(i).named(:finding) == at
           end
         index && @chronicle.from_s(index)
       end

@@ -17,7 +17,7 @@ module Nurv
           (0...chronicle.size)
             .map { |index| chronicle.action(index) }
             .select { |action| action.kind == :mark }
-            .group_by { |action| action.name(:step) }
+            .group_by { |action| action.named(:step) }
       end
 
       # @return [Array<Line>] the last mark of a step counts
@@ -32,7 +32,7 @@ module Nurv
       private
 
       def line(step, mark)
-        as = mark ? mark.name(:as) : :left_out
+        as = mark ? mark.named(:as) : :left_out
         mistake = (as == :left_out) ? step.missed : AS.fetch(as)
         earned = {done: step.points, out_of_order: step.points / 2.0}.fetch(as, 0)
         Line.new(

@@ -78,7 +78,7 @@ module Nurv
       end
 
       def shutoff_alarm(chronicle, index, action)
-        valve = action.name(:valve)
+        valve = action.named(:valve)
         return unless chronicle.variant.station.assembly.shutoff_valves.include?(valve)
 
         opening = chronicle.turned(index, valve) == 1

@@ -126,13 +126,14 @@ module Nurv
         nil
       end
 
+      # The value read before check valve 2 was known to be tight, written where the confirmed one belongs.
       def apparent?(item, number)
-        return false unless item.id == :check_valve_1_confirmed
+        apparent = @truth.procedure.apparent_item
+        return false unless apparent && apparent.gives_way_to == item.id
 
-        apparent = Procedures::Item.number(@report.values[:check_valve_1_apparent])
-        item = @truth.procedure.items[:check_valve_1_apparent]
-        _, shown = reference(item) if item
-        apparent && shown && (apparent - number).abs < 0.05 && close?(item, shown, number)
+        recorded = Procedures::Item.number(@report.values[apparent.id])
+        _, shown = reference(apparent)
+        recorded && shown && (recorded - number).abs < 0.05 && close?(apparent, shown, number)
       end
 
       # An item whose result is in words, such as “did not open”.

@@ -85,7 +85,7 @@ module Nurv
 
       # What the needle stood at when the apparent value was there to be read.
       def reference_psid
-        apparent = @taken[:apparent]
+        apparent = @taken[@chronicle.procedure.apparent_item&.step]
         apparent && @chronicle.needle_at(apparent.until_s - 0.1)
       end
     end

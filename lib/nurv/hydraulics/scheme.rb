@@ -19,11 +19,11 @@ module Nurv
       STAGES = 4
 
       # How K follows from V: γ·Γ⁻¹, lower triangular with ones on its diagonal.
-      def self.back(lean)
+      def self.back(gamma)
         rows = Array.new(STAGES) { |row| Array.new(STAGES) { |column| (row == column) ? 1.0 : 0.0 } }
         STAGES.times do |row|
           row.times do |column|
-            rows[row][column] = -(column...row).sum { |middle| lean[row][middle] / GAMMA * rows[middle][column] }
+            rows[row][column] = -(column...row).sum { |middle| gamma[row][middle] / GAMMA * rows[middle][column] }
           end
         end
         rows.each(&:freeze).freeze
@@ -41,7 +41,7 @@ module Nurv
         [0.84457060015369423, -0.11299064236484185, 0.0, 0.0],
         [0.0, 0.0, 1.0, 0.0]
       ]
-      lean = [
+      gamma = [
         [GAMMA, 0.0, 0.0, 0.0],
         [-0.87173304301691801, GAMMA, 0.0, 0.0],
         [-0.90338057013044082, 0.054180672388095326, GAMMA, 0.0],
@@ -56,7 +56,7 @@ module Nurv
       ]
 
       # Row i: what of V_j is taken back in stage i.
-      BACK = back(lean)
+      BACK = back(gamma)
       # Row i: where stage i looks.
       A = a.map { |weights| of_solved(weights) }.freeze
       # Result less the embedded one.
@@ -65,7 +65,7 @@ module Nurv
       DENSE = inside.map { |weights| of_solved(weights) }.freeze
       # When each stage looks, and how much of the flows' own rate of change it takes, as shares of the step.
       TIME = a.map(&:sum).freeze
-      RATE = lean.map(&:sum).freeze
+      RATE = gamma.map(&:sum).freeze
     end
   end
 end

@@ -70,6 +70,9 @@ module Nurv
       # @return [Step, nil]
       def step(id) = steps.find { |step| step.id == id }
 
+      # @return [Item, nil] a reading that is only apparent, and gives way to another that confirms it
+      def apparent_item = items.values.find(&:gives_way_to)
+
       # @param name [String] like "supply:fluctuates"
       def concludes?(name) = conclusions.any? { |conclusion| conclusion[:says] == name }
 

@@ -57,6 +57,12 @@ module Nurv
       # What ends the visit, not the test.
       def closing? = @part == :closing
 
+      # @return [Boolean] test cocks run free in it
+      def flushes? = matched.any? { |clause| clause.key?(:flushed) }
+
+      # @return [Boolean] everything comes off the assembly in it
+      def takes_off? = matched.any? { |clause| clause.key?(:hoses_off) }
+
       # @param flags [Array<Symbol>] what the tester has found out so far
       def called_for?(flags) = (only - flags).empty? && (skip & flags).empty?
 

@@ -153,7 +153,7 @@ RSpec.describe "The laws of the hydraulics" do
         miss = (coarse.needle_at(time) - fine.needle_at(time)).abs
         worst = [worst, miss].max
       end
-      next unless entry.action.name(:valve) == :low_control && entry.action[:to].between?(0.24, 0.26)
+      next unless entry.action.named(:valve) == :low_control && entry.action[:to].between?(0.24, 0.26)
 
       moments =
         [coarse, fine].map do |way|

@@ -1,0 +1,361 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Expert
+    # Carries a procedure's own data out on the simulator, as a tester who makes no mistake: what is read, what is
+    # concluded, which steps a station calls for. One use: #run.
+    class Tester
+      include Eyes
+
+      TICK_S = 0.5
+
+      # @param variant [Stations::Variant]
+      # @param procedure [Procedures::Procedure]
+      def initialize(variant, procedure)
+        @variant = variant
+        @procedure = procedure
+        @actions = []
+        @round = Round.fresh
+        @stopped = false
+        @moments = {}
+        @time_s = 5.0
+        @span = Bench::Span.new(variant, Bench::Opening.new(variant).state)
+        @found = variant.station.assembly.shutoff_valves.to_h { |valve| [valve, @span.state.rest_position(valve)] }
+      end
+
+      # @param act [Hash] of a step's `do`
+      # @return [Symbol, nil] what it says to do
+      def self.verb(act) = VERBS.keys.find { |name| act.key?(name) }
+
+      # Tests, mends and tests again where that is called for, ends the visit, and writes the report.
+      #
+      # @return [Run]
+      def run
+        work_through(procedure.steps.reject(&:closing?))
+        outcome = Outcome.new(procedure, variant.station, @round, @stopped)
+        mending = outcome.repair_called_for? ? outcome.ways_to_mend : []
+        again = mend_and_test_again(mending) if mending.any?
+        work_through(procedure.steps.select(&:closing?))
+        write_report(Report.new(outcome, mending, again))
+        Run.new(
+          outcome: outcome,
+          log: Bench::Log.new(@actions),
+          moments: @moments,
+          mending: mending,
+          again: again,
+          end_s: @time_s
+        )
+      end
+
+      private
+
+      attr_reader :variant, :procedure
+
+      def work_through(list)
+        list.each do |step|
+          break if @stopped
+
+          carry_out(step) if step.called_for?(@round.flags)
+        end
+      end
+
+      # All off, water off, parts mended, and the test again from the flush on.
+      #
+      # @return [Round] the second test
+      def mend_and_test_again(mending)
+        procedure.steps.find(&:takes_off?).acts.each { |act| perform(act) }
+        turn({shutoff_valve_2: 0.0, shutoff_valve_1: 0.0}, {speed: "slow"})
+        pass(6.0)
+        mending.each do |part, way|
+          act(:repair, component: part, action: way)
+          pass(5.0)
+        end
+        turn({shutoff_valve_1: 1.0}, {speed: "slow"})
+        pass(10.0)
+        first, @round = @round, Round.fresh
+        work_through(procedure.steps.reject { |step| step.opening? || step.closing? })
+        again, @round = @round, first
+        again
+      end
+
+      def carry_out(step)
+        @round.done(step.id)
+        @step = step
+        @moments[step.id] = @time_s
+        step.acts.each { |act| perform(act) }
+        clear_blocked if step.flushes?
+      end
+
+      def perform(act)
+        return unless wanted?(act)
+
+        verb = Tester.verb(act) or
+          raise DataError.new(procedure.id.to_s, [["do", Remark.new(:no_verb, typed: act.inspect)]])
+
+        VERBS.fetch(verb).bind_call(self, act[verb], act)
+      end
+
+      def wanted?(act)
+        return false if act[:if_flag] && !@round.flags.include?(act[:if_flag].to_sym)
+        return false if act[:unless_flag] && @round.flags.include?(act[:unless_flag].to_sym)
+        return false if act[:if_event] && !@event
+        return false if act[:unless_event] && @event
+        return false if act[:unless_open] && @span.state.open?(act[:unless_open].to_sym)
+
+        return false if act[:unless]&.all? { |name, value| sees?(name, value, act[:unless]) }
+
+        act[:if].nil? ||
+          act[:if].all? { |name, value| %i[by_psid lines].include?(name) || sees?(name, value, act[:if]) }
+      end
+
+      def act(kind, **fields)
+        action =
+          Bench::Action.new(
+            kind: kind.to_s,
+            at_ms: (@time_s * 1000).round,
+            id: "expert-#{@actions.size + 1}",
+            **fields
+          )
+        @span = @span.after(action)
+        @actions << action
+      end
+
+      # --- verbs
+
+      def tell(topic, _act)
+        variant.station.site.people.each_value do |person|
+          act(:tell, person: person.id.to_s, topic: topic) if person.topics.include?(topic)
+        end
+        pass(2.0)
+        note_finding(:permission)
+      end
+
+      def look(things, _act)
+        things.each do |thing|
+          act(:look, at: thing)
+          pass(1.0)
+          clean_and_look_again if @span.state.looked.last == :plate_corroded
+          note_finding(thing.to_sym)
+        end
+      end
+
+      def clean_and_look_again
+        act(:clean, at: "plate")
+        pass(2.0)
+        act(:look, at: "plate")
+        pass(1.0)
+      end
+
+      # Writes down what is wrong there, once; stops if it forbids the test.
+      def note_finding(thing)
+        finding = variant.station.finding_at(thing)
+        return if finding.nil? || @span.state.findings.include?(thing.to_s)
+
+        act(:find, finding: thing.to_s)
+        pass(1.0)
+        @stopped ||= finding.stops?
+      end
+
+      def watch(thing, _act) = act(:watch, at: thing)
+
+      def turn(settings, options)
+        settings.each do |valve, position|
+          next if (@span.state.rest_position(valve) - position).abs < 1.0e-6
+
+          act(:turn, valve: valve.to_s, to: position, speed: options.fetch(:speed, "normal"))
+        end
+      end
+
+      def connect(ends, _act)
+        ends.each do |hose, place|
+          fields =
+            (
+              if hose.to_s.end_with?("_near")
+                {hose: hose.to_s.delete_suffix("_near"), end: "near"}
+              else
+                {hose: hose.to_s}
+              end
+            )
+          turn_round(fields[:hose])
+          act(:connect, **fields, to: place)
+          pass(1.0)
+        end
+      end
+
+      # The strainer belongs at the assembly's end.
+      def turn_round(hose)
+        return unless @span.state.turned_hoses.include?(hose.to_sym) && @span.state.hose_ends[hose.to_sym] == :free
+
+        act(:swap_ends, hose: hose)
+        pass(1.0)
+      end
+
+      def disconnect(_all, _act)
+        state = @span.state
+        variant.station.kit.hoses.each_value do |hose|
+          near = :"#{hose.id}_near"
+          act(:disconnect, hose: hose.id.to_s) unless state.hose_ends[hose.id] == :free
+          act(:disconnect, hose: hose.id.to_s, end: "near") unless [nil, :kit].include?(state.hose_ends[near])
+        end
+      end
+
+      def close(group, _act)
+        names = (group == "test_cocks") ? variant.station.assembly.test_cocks.keys : variant.station.kit.valves.keys
+        names.each { |name| turn({name => 0.0}, {}) }
+        pass(0.5)
+      end
+
+      def fit(fittings, _act)
+        fittings.each do |fitting, cock|
+          act(:fit, fitting: fitting.to_s, to: cock)
+          pass(2.0)
+        end
+      end
+
+      def unfit(fittings, _act)
+        (Array(fittings).map(&:to_sym) & @span.state.fittings.keys).each do |fitting|
+          turn({tee_needle: 0.0}, {}) if fitting == :bleed_off_tee
+          act(:unfit, fitting: fitting.to_s)
+          pass(1.0)
+        end
+      end
+
+      def level(name, _act)
+        height = variant.station.assembly.levels.fetch(name.to_sym).elevation_in
+        act(:level, to: height) unless (@span.state.gauge_in - height).abs < 0.01
+        pass(1.0)
+      end
+
+      def canopy(place, _act)
+        act(:canopy, to: place) unless @span.state.canopy == place.to_sym
+        pass(1.0)
+      end
+
+      # Opens a valve bit by bit until an outlet no longer drips.
+      def adjust(valve, options)
+        port = options.fetch(:until_dry).to_sym
+        turns = @span.state.rest_position(valve.to_sym)
+        40.times do
+          pass(6.0)
+          return unless Eyes.drips?(@span, port, @time_s)
+
+          # The more it runs, the further one turns.
+          turns = (turns + ((@span.flow_at(@time_s, port) > 1.0) ? 0.15 : 0.02)).round(3)
+          return if turns > Equipment::Kit::TURNS
+
+          turn({valve.to_sym => turns}, {})
+        end
+      end
+
+      # Shutoffs back to how they were found, the inlet first.
+      def restore(_all, _act)
+        variant.station.assembly.shutoff_valves.each do |valve|
+          turn({valve => @found.fetch(valve)}, {speed: "slow"})
+          pass(6.0)
+        end
+      end
+
+      def wait(seconds, _act)
+        pass(seconds)
+        notice_weak_jets if @step.flushes?
+      end
+
+      # Clears what was noticed, and flushes it once more: through a blocked cock nothing can be read.
+      def clear_blocked
+        variant.station.assembly.test_cocks.each_key do |cock|
+          next unless @round.flags.include?(:"#{cock}_blocked")
+
+          act(:clean, at: cock.to_s)
+          pass(3.0)
+          turn({cock => 1.0}, {})
+          pass(2.0)
+          turn({cock => 0.0}, {})
+          pass(1.0)
+        end
+      end
+
+      # A test cock that runs weakly when it is flushed is partly blocked.
+      def notice_weak_jets
+        variant.station.assembly.test_cocks.each_key do |cock|
+          next unless @span.state.rest_position(cock) >= 1.0 && @span.state.on_test_cock(cock).nil?
+
+          @round.notice(:"#{cock}_blocked") if @span.flow_at(@time_s, cock) < Bench::Flow::LEAST[:jet]
+        end
+      end
+
+      def until_seen(conditions, act)
+        @event = false
+        start = @time_s
+        @waiting_since = start
+        port = conditions[:discharging]&.to_sym
+        while @time_s < start + act.fetch(:within)
+          if port && (moment = discharge_within(port, TICK_S))
+            @event = true
+            @time_s = (moment * 1000).ceil / 1000.0
+            return
+          end
+          pass(TICK_S)
+          return if conditions.except(:discharging).any? { |name, value| sees?(name, value, conditions) }
+        end
+      end
+
+      def jot(item, _act)
+        id = item.to_sym
+        value = format("%.1f", @span.shown_at(@time_s))
+        @round.values[id] = value
+        act(:jot, item: item, value: value)
+        pass(1.0)
+      end
+
+      # Line pressure, off the plain gauge.
+      def jot_line(item, _act)
+        value = @span.pressure_at(@time_s, :line_gauge).round.to_s
+        @round.values[item.to_sym] = value
+        act(:jot, item: item, value: value)
+        pass(1.0)
+      end
+
+      def choose(choices, _act)
+        choices.each { |item, words| @round.values[item] = words }
+      end
+
+      def flag(name, _act) = @round.notice(name)
+
+      def mark(name, _act) = @round.marks[name.to_sym] = @span.needle_at(@time_s)
+
+      def pass(seconds) = @time_s = (@time_s + seconds).round(3)
+
+      # --- paper
+
+      def write_report(report)
+        report.fields.each { |field, value| act(:fill, field: field.to_s, value: value) }
+        pass(1.0)
+        act(:submit)
+      end
+
+      VERBS = {
+        tell: instance_method(:tell),
+        look: instance_method(:look),
+        watch: instance_method(:watch),
+        turn: instance_method(:turn),
+        connect: instance_method(:connect),
+        disconnect: instance_method(:disconnect),
+        close: instance_method(:close),
+        wait: instance_method(:wait),
+        until: instance_method(:until_seen),
+        jot: instance_method(:jot),
+        choose: instance_method(:choose),
+        flag: instance_method(:flag),
+        mark: instance_method(:mark),
+        fit: instance_method(:fit),
+        unfit: instance_method(:unfit),
+        level: instance_method(:level),
+        canopy: instance_method(:canopy),
+        adjust: instance_method(:adjust),
+        restore: instance_method(:restore),
+        jot_line: instance_method(:jot_line)
+      }.freeze
+      private_constant :VERBS
+    end
+  end
+end
