@@ -23,14 +23,15 @@ module Store
     def create(owner, policy) = @rows.insert(owner_id: owner.id, name: policy.name, body: policy.to_json)
 
     # @return [Hash{Symbol => Hash}] by procedure: label, limits, points
-    def overlays(owner)
+    # @raise [Nurv::DataError] for one that was damaged
+    def overlays(owner) =
       @overlays
         .where(owner_id: owner.id)
-        .to_h { |row| [row[:procedure].to_sym, Nurv::Facts.of(JSON.parse(row[:body]))] }
-    end
+        .to_h { |row| [row[:procedure].to_sym, checked(Nurv::Facts.of(JSON.parse(row[:body])), row[:procedure])] }
 
+    # @raise [Nurv::DataError] for what no overlay says
     def change_procedure(owner, procedure_id, overlay)
-      body = JSON.generate(overlay)
+      body = JSON.generate(checked(Nurv::Facts.of(overlay), procedure_id))
       @overlays.insert_conflict(target: %i[owner_id procedure], update: {body: body}).insert(
         owner_id: owner.id,
         procedure: procedure_id.to_s,
@@ -40,5 +41,9 @@ module Store
 
     # @return [Nurv::Grading::Policy] as it stands now for this owner, their procedures included
     def with_procedures(owner, policy) = Nurv::Grading::Policy.new({**policy.data, procedures: overlays(owner)})
+
+    private
+
+    def checked(overlay, procedure_id) = Nurv::Shapes::Overlay.check!(overlay, "changes of #{procedure_id}")
   end
 end

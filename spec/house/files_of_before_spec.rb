@@ -52,6 +52,22 @@ RSpec.describe "Files of before", :web do
     end
   end
 
+  it "hold grades that were kept with sentences, and say the same still" do
+    Zlib::GzipReader.open(File.join(folder, "grades.jsonl.gz")) do |file|
+      file.each_line.each_slice(16).map(&:first).each do |text|
+        before = JSON.parse(text)["grade"]
+        body = JSON.generate(procedure: before["procedure"], lines: before["lines"])
+        policy = SHIPPED.policies.fetch(:standard)
+        kept = Nurv::Grading::Grade.load(body, policy, SHIPPED.procedures.values)
+        told = Nurv::Words::ToldGrade.new(kept, SHIPPED).lines
+        sentences = %i[title expected happened]
+        expect(told.map { |line| sentences.map { |name| line.public_send(name) } }).to eq(
+          before["lines"].map { |line| line.values_at(*sentences.map(&:to_s)) }
+        )
+      end
+    end
+  end
+
   it "bring a class in with the scores it had" do
     course = File.open(File.join(folder, "class.tar.gz"), "rb") { |io| stores.archive.unpack(make_instructor, io) }
     scores =

@@ -55,6 +55,13 @@ module Web
       @errors[:retest] = "Choose whether there is a second attempt." unless Nurv::Grading::Policy::RETESTS.include?(
         self[:retest].to_sym
       )
+      fit_the_schema if @errors.empty?
+    end
+
+    # The net under the sentences above: what a policy is held to wherever it comes from.
+    def fit_the_schema
+      found = Nurv::Grading::Policy.problems_of(Nurv::Facts.of(data))
+      @errors[:name] = "This cannot be kept: #{found.map(&:first).join(", ")}." if found.any?
     end
   end
 end
