@@ -12,6 +12,7 @@ module Nurv
   Loader = Zeitwerk::Loader.for_gem(warn_on_extra_files: false)
   Loader.inflector.inflect("cli" => "CLI")
   Loader.ignore("#{__dir__}/nurv/errors.rb")
+  Loader.inflector.inflect("version" => "VERSION")
   Loader.setup
 end
 

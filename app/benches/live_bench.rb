@@ -19,6 +19,7 @@ module Benches
     def initialize(attempt, stores)
       @lock = Monitor.new
       @stores = stores
+      @attempt_id = attempt.id
       @variant = attempt.variant
       @policy = attempt.grading_policy
       @store = stores.attempts
@@ -33,6 +34,7 @@ module Benches
       @lock.synchronize do
         seen = yield(span)
         tidy(span.trajectory)
+        tell_of_hurry(span.trajectory)
         seen
       end
     end
@@ -156,6 +158,15 @@ module Benches
       return if trajectory.steps.size < MOST_STEPS
 
       trajectory.forget_before(trajectory.steps.last.end_s - KEPT_S)
+    end
+
+    # A bench in a corner that nobody thought of lives on; whoever keeps the server should send its log.
+    def tell_of_hurry(trajectory)
+      return if @hurried || !trajectory.hurried?
+
+      @hurried = true
+      warn "water: attempt #{@attempt_id} after act #{@seq} goes on with steps of " \
+             "#{Nurv::Hydraulics::Trajectory::HURRIED_STEP_S} s"
     end
 
     # Simulated time of the newest act, ms.

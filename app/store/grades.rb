@@ -97,6 +97,20 @@ module Store
       list.reject { |attempt| failed.key?(attempt.id) }
     end
 
+    # @return [Integer, nil] version of the water's laws that the kept grade was worked out under
+    def water_of(attempt) = @rows.where(attempt_id: attempt.id).get(:water)
+
+    # @return [Boolean] its bench would answer otherwise now, if only a little
+    def of_older_water?(attempt)
+      kept = water_of(attempt)
+      !kept.nil? && kept < Nurv::Hydraulics::VERSION
+    end
+
+    # Works it out again, by the water as it is now. What was overridden stays.
+    #
+    # @return [Nurv::Grading::Grade]
+    def renew(attempt) = keep(attempt, key_of(attempt))
+
     # Puts what is missing on the list of work.
     #
     # @return [Array<Attempt>] those still to be graded
@@ -159,6 +173,7 @@ module Store
         score: grade.score,
         pass: grade.pass?,
         body: grade.dump,
+        water: Nurv::Hydraulics::VERSION,
         mistakes: JSON.generate(grade.mistakes),
         standing: standing(attempt, grade)
       }

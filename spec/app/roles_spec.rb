@@ -115,6 +115,7 @@ ROUTES_BY_ROLE = {
   "GET /attempts/:submitted/report.pdf" => OWNER_ONLY,
   "GET /attempts/:submitted/log.jsonl" => OWNER_ONLY,
   "POST /attempts/:submitted/override" => OWNER_REFUSED,
+  "POST /attempts/:submitted/grade-again" => OWNER_MOVES_ON,
   "POST /attempts/:submitted/comment" => OWNER_MOVES_ON,
   "POST /attempts/:submitted/retest" => OWNER_MOVES_ON,
   "POST /attempts/:submitted/publish" => OWNER_MOVES_ON,

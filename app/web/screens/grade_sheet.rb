@@ -67,6 +67,9 @@ module Web
       @grades = grades
     end
 
+    # @return [Boolean] the grade was worked out by laws of the water that have been bettered since
+    def of_older_water? = @grades.of_older_water?(attempt)
+
     def log = @recording.log
 
     def computed = @computed ||= @grades.computed(attempt)

@@ -20,7 +20,7 @@ module Nurv
         bleed_off_tee: {
           id: :tee,
           capacitance: 0.05,
-          tolerance_scale: 20.0
+          tolerance_scale: 2.0
         },
         line_gauge: {
           id: :line_gauge,
@@ -31,7 +31,9 @@ module Nurv
 
       # @param variant [Stations::Variant]
       # @param state [State] the water in it is not needed
-      def initialize(variant, state)
+      # @param still [Boolean] with a main that does not swing, whatever the variant says
+      def initialize(variant, state, still: false)
+        @swing_psi = still ? 0.0 : variant.swing_psi
         @variant = variant
         @state = state
         @assembly = variant.station.assembly
@@ -99,7 +101,7 @@ module Nurv
             @index[:supply],
             k: SUPPLY_K * scale,
             pressure_psi: @state.controls.fetch(:supply_pressure),
-            swing_psi: @variant.swing_psi,
+            swing_psi: @swing_psi,
             phases: @variant.phases
           )
         # The demand nobody sees, and the one tap downstream that the tester can open.
@@ -212,7 +214,7 @@ module Nurv
         needle = Hydraulics::Valve.new(:needle_valve, @state.controls.fetch(:tee_needle))
         edges = [
           passage(cock.id, cock.node, :tee, [cock_valve(cock)]),
-          passage(:tee_needle, :tee, AIR, [needle], air_in: cock.elevation_in)
+          passage(:tee_needle, :tee, AIR, [needle], air_in: cock.elevation_in, one_way: true)
         ]
         return edges if @state.hose_ends.value?(cock.id)
 

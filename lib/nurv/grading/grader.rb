@@ -4,8 +4,8 @@ module Nurv
   module Grading
     # Grades a log: a pure function of station, seed, log and policy.
     class Grader
-      # Goes up when a rule of grading or a law of the water changes, so that what was worked out before is worked out
-      # again.
+      # Goes up when a rule of grading changes, so that what was worked out before is worked out again. When a law of
+      # the water changes, Hydraulics::VERSION does, and what was worked out before stands.
       RULES = 5
 
       # @param variant [Stations::Variant]

@@ -60,7 +60,13 @@ module Nurv
       def stamp(pressures, flows, jacobian, size)
         k = @full_k * @area * @fraction
         drop = pressures[@body] - @elevation_psi
-        return if drop <= 0.0 || k <= 0.0
+        return if k <= 0.0
+
+        # See Passage::BRIM_PSI.
+        if drop <= 0.0
+          jacobian[@body * size + @body] -= k * Law.slope(0.0) if jacobian && drop > -Passage::BRIM_PSI
+          return
+        end
 
         slope = k * Law.slope(drop)
         flows[@body] -= slope * drop

@@ -7,6 +7,9 @@ module Nurv
       AIR = -1
       # How far ahead a moving control is looked at, s, to see how fast its flow changes.
       GLANCE_S = 1.0e-4
+      # Just below the brim of a one-way opening the Jacobian keeps the slope it has at the brim, psi. The flow is
+      # none; but a step that ends there and knows nothing of what lies a hair above hunts about the brim for ever.
+      BRIM_PSI = 0.001
 
       attr_reader :id, :from, :to, :conductance, :air_psi
 
@@ -88,7 +91,10 @@ module Nurv
 
         if @to == AIR
           drop = pressures[@from] - @air_psi
-          return if @one_way && drop <= 0.0
+          if @one_way && drop <= 0.0
+            jacobian[@from * size + @from] -= @conductance * Law.slope(0.0) if jacobian && drop > -BRIM_PSI
+            return
+          end
 
           slope = @conductance * Law.slope(drop)
           flows[@from] -= slope * drop

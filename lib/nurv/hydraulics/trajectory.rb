@@ -7,7 +7,10 @@ module Nurv
     # Steps are taken as the error allows, never cut to suit whoever asks: the same start gives the same steps,
     # however often and for whatever time it is asked. Only events that change the equations end a step early.
     class Trajectory
+      # So many steps are taken as the error allows. A bench that asks for more is in some corner that nobody thought
+      # of: it goes on with steps of this length at least, less true, and lives.
       MOST_STEPS = 60_000
+      HURRIED_STEP_S = 0.05
       SHORTEST_STEP_S = 1.0e-6
       FRAME_S = 0.1
       # Frames are closer together where the needle is driven fast.
@@ -38,13 +41,12 @@ module Nurv
 
       # Takes natural steps until this time is covered.
       def extend_to(time_s)
-        while @current.time_s < time_s
-          raise SolverError.new("More than #{MOST_STEPS} steps", @current) if @forgotten + @steps.size >= MOST_STEPS
-
-          advance
-        end
+        advance while @current.time_s < time_s
         self
       end
+
+      # @return [Boolean] it has met its cap of steps and goes on with longer ones
+      def hurried? = @forgotten + @steps.size >= MOST_STEPS
 
       # Lets go of the steps that end before this time, for a bench that is looked at for long and worked little:
       # under a main that swings there are sixteen a second. What comes goes on to the last bit as it would have;
@@ -146,15 +148,17 @@ module Nurv
       def advance
         limit = [@network.step_limit(@current.time_s, @current, @quiet), @longest_step_s].min
         dt = [@dt, limit].min
+        shortest = hurried? ? HURRIED_STEP_S : SHORTEST_STEP_S
+        dt = shortest if dt < shortest
         loop do
           error = @integrator.try(@current, dt)
           raise SolverError.new("Pressures ran away", @current) if error.nan?
 
-          if error <= 1.0 || dt <= SHORTEST_STEP_S
+          if error <= 1.0 || dt <= shortest
             accept(dt, error)
             return
           end
-          dt = [dt * [0.9 / Math.cbrt(error), 0.2].max, SHORTEST_STEP_S].max
+          dt = [dt * [0.9 / Math.cbrt(error), 0.2].max, shortest].max
         end
       end
 
@@ -162,7 +166,7 @@ module Nurv
         step = Step.new(@current, dt, @integrator.bend)
         pressures = @integrator.pressures
         # Cut again until the moment is met: past a brim that empties, a hair of pressure is a lot of water.
-        MOST_CUTS.times do
+        (hurried? ? 0 : MOST_CUTS).times do
           theta = Turning.earliest(@network, step, pressures)
           break unless theta && theta < 1.0
 

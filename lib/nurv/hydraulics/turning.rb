@@ -5,6 +5,9 @@ module Nurv
     # Moments at which the equations themselves change: a poppet opens or closes, a free surface forms or is gone.
     module Turning
       NUDGE_PSI = 1.0e-6
+      # A free surface forms this far below the top of its volume and is gone at the top, psi (an eighth of an inch).
+      # At one and the same level a bleed that holds the body there made and unmade it a hundred times a second.
+      BRIM_PSI = 0.005
 
       module_function
 
@@ -26,7 +29,8 @@ module Nurv
           list << [inlet.body, closed ? inlet.opens_below_psi : inlet.closes_above_psi, closed ? 1.0 : -1.0]
         end
         network.surfaces.each do |index|
-          list << [index, network.nodes[index].free_surface.top_psi, state.air_present[index] ? -1.0 : 1.0]
+          top = network.nodes[index].free_surface.top_psi
+          list << (state.air_present[index] ? [index, top, -1.0] : [index, top - BRIM_PSI, 1.0])
         end
         list
       end
@@ -79,23 +83,26 @@ module Nurv
           present = if state.air_present[index]
             pressures[index] < top - NUDGE_PSI
           else
-            pressures[index] <= top + NUDGE_PSI && network.vented?(index, state)
+            pressures[index] <= top - BRIM_PSI + NUDGE_PSI && network.vented?(index, state)
           end
           (changed ||= state.air_present.dup)[index] = present if present != state.air_present[index]
         end
         changed&.freeze || state.air_present
       end
 
-      # A volume that was full when air first gets in stands at its top: what little vacuum it was under is gone.
+      # A volume that was full when air first gets in: the water that it lacked under vacuum is what its surface stands
+      # below the top. No water comes or goes with it.
       #
       # @return [Array<Float>] psi per node; the same array when nothing changed
       def brimful(network, start, finish)
         changed = nil
         network.surfaces.each do |index|
-          top = network.nodes[index].free_surface.top_psi
+          node = network.nodes[index]
+          top = node.free_surface.top_psi
           next if start.air_present[index] || !finish.air_present[index] || finish.pressures[index] >= top
 
-          (changed ||= finish.pressures.dup)[index] = top
+          share = node.capacitance / (node.capacitance + node.free_surface.capacitance)
+          (changed ||= finish.pressures.dup)[index] = top - (top - finish.pressures[index]) * share
         end
         changed&.freeze || finish.pressures
       end
