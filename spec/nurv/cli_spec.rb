@@ -10,14 +10,13 @@ RSpec.describe Nurv::CLI do
     [described_class.new(arguments, out: out, err: err).run, out.string, err.string]
   end
 
+  # Held until the example is over: a temporary file that nobody knows any more is removed when Ruby likes.
   def file(text, extension)
-    Tempfile
-      .new(["nurv", extension])
-      .tap do |temp|
-        temp.write(text)
-        temp.close
-      end
-      .path
+    temp = Tempfile.new(["nurv", extension])
+    (@files ||= []) << temp
+    temp.write(text)
+    temp.close
+    temp.path
   end
 
   let(:station) { "docs/examples/station.yml" }
