@@ -3,7 +3,7 @@
 # A served exam under load on loopback, for a bounded time: trainees that act and watch, each with a connection of its
 # own, and an instructor with the room view open.
 class BenchLoad
-  Result = Struct.new(:acts, :frames, :pages, :course, :errors, :lost)
+  Result = Struct.new(:acts, :frames, :pages, :room, :errors, :lost)
 
   def initialize(station_rows, instructor, trainees, pause:, seconds:, room_view: false)
     course = STORES.classes.create(instructor, "Load #{trainees.size}")
@@ -62,12 +62,12 @@ class BenchLoad
         .each_with_index
         .map { |attempt, index| Thread.new { trainee(port, attempt, @trainees[index], index) } }
         .map(&:value)
-    course, room_errors = watcher ? watcher.value : [[], 0]
+    room, room_errors = watcher ? watcher.value : [[], 0]
     Result.new(
       results.flat_map { |item| item[0] },
       results.flat_map { |item| item[1] },
       results.flat_map { |item| item[4] },
-      course,
+      room,
       results.sum { |item| item[2] } + room_errors,
       lost(results)
     )

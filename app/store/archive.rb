@@ -77,7 +77,7 @@ module Store
       raise Nurv::DataError.new("class.json", problems) if problems.any?
 
       # Everything that takes long is done before the database is held: others write meanwhile.
-      @catalogs = read_catalogs(data.fetch(:catalogs, {}))
+      lay_facts_beside(data)
       people = ready(data.fetch(:people))
       attempts = read_attempts(data, files, progress)
       data.fetch(:exams).each { |row| check_exam(row) }
@@ -143,6 +143,14 @@ module Store
         "It is of version #{data[:version].inspect[0, 20]}; this Nurv reads versions #{READS.join(" and ")}."
     end
 
+    # Each exam and each bench is handed the facts it was held under; files of version 1 name none.
+    def lay_facts_beside(data)
+      catalogs = read_catalogs(data.fetch(:catalogs, {}))
+      [*data.fetch(:exams), *data.fetch(:attempts)].each do |row|
+        row[:facts] = row[:catalog] ? catalogs.fetch(row[:catalog]) : @stores.catalog
+      end
+    end
+
     # @return [Hash{String => Nurv::Catalog}] by the digest that rows of the file name
     def read_catalogs(list)
       raise BadArchive, "It has more than #{MOST_CATALOGS} catalogues." if list.size > MOST_CATALOGS
@@ -153,10 +161,6 @@ module Store
         [digest.to_s, catalog]
       end
     end
-
-    # @return [Nurv::Catalog] that a row was held under; files of version 1 say none
-    def catalog_of(row) =
-      row[:catalog] ? @catalogs.fetch(row[:catalog]) : @stores.catalog
 
     def stamped(row) = row.transform_values { |value| value.is_a?(Time) ? value.utc.iso8601(3) : value }
 
@@ -247,7 +251,7 @@ module Store
         .each { |item| read_station(item.fetch(:body), row, "a station of exam #{row[:id]}") }
     end
 
-    def read_station(body, row, name) = Nurv::Stations::Station.parse(body, catalog_of(row), name)
+    def read_station(body, row, name) = Nurv::Stations::Station.parse(body, row.fetch(:facts), name)
 
     # An exam that was running when it was exported is over here: nobody is at its benches.
     def restore_exam(owner, course, row)
@@ -258,7 +262,7 @@ module Store
         policy: row[:policy],
         stations: row[:stations],
         shuffled: row[:shuffled] == true,
-        catalog: @stores.catalogs.keep(catalog_of(row)),
+        catalog: @stores.catalogs.keep(row.fetch(:facts)),
         status: status,
         class_id: course.id,
         owner_id: owner.id,
@@ -273,7 +277,7 @@ module Store
           trainee_id: people.fetch(row.fetch(:trainee)),
           instructor_id: owner.id,
           class_id: course.id,
-          catalog: @stores.catalogs.keep(catalog_of(row)),
+          catalog: @stores.catalogs.keep(row.fetch(:facts)),
           exam_id: row[:exam_id] && exams.fetch(row[:exam_id]),
           retest_of: row[:retest_of] && attempts[row[:retest_of]]
         )
@@ -283,7 +287,7 @@ module Store
 
     def policy_of(row)
       return Nurv::Grading::Policy.parse(row[:policy_body], "policy of attempt #{row[:id]}") if row[:policy_body]
-      unless catalog_of(row).policies.key?(row.fetch(:policy).to_s.to_sym)
+      unless row.fetch(:facts).policies.key?(row.fetch(:policy).to_s.to_sym)
         raise BadArchive, "Attempt #{row[:id]} is under a policy this Nurv does not know."
       end
     end

@@ -23,10 +23,7 @@ module Store
     # @param owner [Users::User] an instructor
     # @return [Nurv::Catalog] what ships, with their own facts added
     def of(owner)
-      text = own_text(owner)
-      return shipped if text.empty?
-
-      remember("own/#{text}") { shipped.with(Nurv::Facts.parse(text, "own facts")) }
+      with_own(own_text(owner))
     rescue Nurv::DataError => error
       # What ships may have changed under them; the settings page says what does not go together any more.
       warn "own facts of user #{owner.id}: #{error.message.lines.first&.strip}"
@@ -38,8 +35,7 @@ module Store
 
     # @return [Array<Array(String, [String, Nurv::Remark])>] why their own facts are not used
     def problems_of(owner)
-      text = own_text(owner)
-      shipped.with(Nurv::Facts.parse(text, "own facts")) unless text.empty?
+      with_own(own_text(owner))
       []
     rescue Nurv::DataError => error
       error.problems
@@ -48,7 +44,7 @@ module Store
     # @param text [String] YAML: kind => list of facts; empty: none
     # @raise [Nurv::DataError] with everything that is wrong, and with each of their stations that needs what is gone
     def check_own(owner, text)
-      catalog = text.strip.empty? ? shipped : shipped.with(Nurv::Facts.parse(text, "own facts"))
+      catalog = with_own(text)
       problems = @stores.stations.of(owner).flat_map { |row| station_problems(row, catalog) }
       raise Nurv::DataError.new("own facts", problems) if problems.any?
     end
@@ -100,6 +96,13 @@ module Store
     end
 
     private
+
+    # Putting a catalogue together and checking it takes half a second, so it is done once for each text.
+    def with_own(text)
+      return shipped if text.strip.empty?
+
+      remember("own/#{text}") { shipped.with(Nurv::Facts.parse(text, "own facts")) }
+    end
 
     def station_problems(row, catalog)
       Nurv::Stations::Station.parse(row.body, catalog, row.title)

@@ -6,6 +6,7 @@ module Work
   class Runner
     KINDS = {
       "grade" => "Grading",
+      "grade_again" => "GradingAgain",
       "generate" => "Generating",
       "export" => "Exporting",
       "import" => "Importing",
@@ -14,6 +15,7 @@ module Work
     # What its owner reads meanwhile.
     WORDS = {
       "grade" => "Grading",
+      "grade_again" => "Grading by the water of today",
       "generate" => "Making stations and trying each",
       "export" => "Writing the file",
       "import" => "Reading the class in",

@@ -14,7 +14,7 @@ module Web
         stores.exams.find(current_user, whole(:id)) || halt(404)
       end
 
-      def room_of_exam(exam) = stores.classes.find(current_user, exam.class_id)
+      def course_of_exam(exam) = stores.classes.find(current_user, exam.class_id)
 
       def station_of_mine
         need_instructor!

@@ -33,7 +33,7 @@ module Web
         app.get("/exams/:id") do
           exam = exam_of_mine
           attempts = tick(exam)
-          course = room_of_exam(exam)
+          course = course_of_exam(exam)
           page :"exams/show",
             title: exam.title,
             waiting: want_grades(attempts),
@@ -51,7 +51,7 @@ module Web
       def self.drafts(app)
         app.get("/exams/:id/edit") do
           exam = draft_of_mine
-          show_exam_form(room_of_exam(exam), ExamForm.of(exam, stores.stations.of(current_user), zone), exam)
+          show_exam_form(course_of_exam(exam), ExamForm.of(exam, stores.stations.of(current_user), zone), exam)
         end
 
         app.post("/exams/:id/edit") do
@@ -59,7 +59,7 @@ module Web
           form = ExamForm.new(params, stores.stations.of(current_user), zone)
           unless form.valid?
             status 422
-            next show_exam_form(room_of_exam(exam), form, exam)
+            next show_exam_form(course_of_exam(exam), form, exam)
           end
           stores.exams.change_draft(exam, **exam_values(form))
           audit "changed an exam", "exam #{exam.id}", form[:title]
@@ -87,7 +87,7 @@ module Web
       def self.opening(app)
         app.post("/exams/:id/open") do
           exam = exam_of_mine
-          members = stores.classes.members(room_of_exam(exam))
+          members = stores.classes.members(course_of_exam(exam))
           unless stores.exams.open(exam, members)
             flash "This exam is closed. Copy it to hold it again."
             redirect "/exams/#{exam.id}"

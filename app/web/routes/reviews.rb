@@ -41,15 +41,11 @@ module Web
           redirect "/attempts/#{attempt.id}/result"
         end
 
-        # By the water of today, where the kept grade is of before. It takes as long as a grade takes.
+        # By the water of today, where the kept grade is of before.
         app.post("/attempts/:id/grade-again") do
           attempt = attempt_taught
           halt 404 unless attempt.over?
-          before = stores.grades.computed(attempt).score
-          after = stores.grades.renew(attempt).score
-          audit "graded again", "attempt #{attempt.id}", "#{before} before, #{after} by the water of today"
-          flash (before == after) ? "Graded again: nothing changes." : "Graded again: #{before} before, #{after} now."
-          redirect "/attempts/#{attempt.id}/result"
+          set_to_work "grade_again", attempt_id: attempt.id
         end
 
         app.post("/attempts/:id/comment") do

@@ -10,10 +10,10 @@ module Nurv
     # manifold) have no inertia of their own: their flows must balance at the end of each step, or water seems to come
     # from nowhere.
     #
-    # As published, with a (where a stage looks), γ (how it leans on the Jacobian) and b (how stages are weighed), the
-    # slopes K of a step obey M·K_i = q(P + h·Σ a_ij·K_j) + h·J·Σ γ_ij·K_j. Solving for V = Γ·K/γ instead leaves no
-    # product with the Jacobian to form: (M − h·γ·J)·V_i = q(P + h·Σ A_ij·V_j) − M·Σ BACK_ij·V_j, and all weights
-    # below are those for V.
+    # As published, with a (where a stage looks), γ (how it leans on the Jacobian) and b (how stages are
+    # weighed), the slopes K of a step obey M·K_i = q(P + h·Σ a_ij·K_j) + h·J·Σ γ_ij·K_j. Solving for V
+    # = Γ·K/γ instead leaves no product with the Jacobian to form: (M − h·γ·J)·V_i = q(P + h·Σ A_ij·V_j)
+    # − M·Σ BACK_ij·V_j, and all weights below are those for V.
     module Scheme
       GAMMA = 0.435866521508459
       STAGES = 4

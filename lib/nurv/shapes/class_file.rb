@@ -7,7 +7,7 @@ module Nurv
     ClassFile =
       Shape.define do
         moments = %i[created_at started_at submitted_at published_at]
-        required(:version).value(whole?: 1..2)
+        required(:version).value(whole?: 1..1000)
         required(:name).value(:words?)
         required(:people).array(:hash) do
           required(:id).value(whole?: 1..(10**12))

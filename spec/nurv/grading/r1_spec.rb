@@ -133,6 +133,21 @@ RSpec.describe "Grading R1" do
     expect(mistakes(healthy, actions.take(index) + again + later)).to eq([])
   end
 
+  it "keeps all that was wrong with a step, the first of it giving the line its name, and reads it back" do
+    bent =
+      expert_actions(healthy).map do |act|
+        next act.merge(at: "gauge") if act[:kind] == "watch"
+
+        (act[:valve] == "low_control" && act[:to].positive?) ? act.merge(to: 0.5) : act
+      end
+    graded = grade(healthy, bent)
+    line = graded.lines.find { |one| one.id == :relief_opening }
+    expect([line.mistake, *line.also.map(&:mistake)]).to eq(%i[low_control_too_far watched_gauge])
+    expect(line.also.first.happened).to eq(Nurv::Remark.new(:eyes_on, thing: :gauge))
+    again = Nurv::Grading::Grade.load(graded.dump, graded.policy, [graded.procedure])
+    expect(again.lines.find { |one| one.id == :relief_opening }.also.map(&:mistake)).to eq([:watched_gauge])
+  end
+
   it "gives every lost line a reason, and lines of the procedure their moment" do
     lines = Nurv::Words::ToldGrade.new(grade(healthy, expert_actions(healthy)), SHIPPED).lines
     expect(lines.map(&:why)).to all(match(/\w+ \w+/))
