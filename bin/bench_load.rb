@@ -35,6 +35,8 @@ class BenchLoad
     environment = {
       "PORT" => port.to_s,
       "APP_ENV" => "test",
+      # As a server runs: the gems of the tests need not be there.
+      "BUNDLE_WITHOUT" => "development:test",
       "WEB_CONCURRENCY" => ENV.fetch("BENCH_WORKERS", "2"),
       "NURV_DATABASE" => ENV["NURV_DATABASE"],
       "RUBYOPT" => "--yjit",
