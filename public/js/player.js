@@ -85,6 +85,10 @@ function drawTube(ms) {
 function drawPressures(ms) {
   const line = document.querySelector("[data-line-gauge]");
   if (line && frames.line_gauge) line.textContent = Math.round(at(frames.line_gauge, ms));
+  document.querySelectorAll("[data-came-back]").forEach((node) => {
+    const percent = frames.came_back && frames.came_back[node.dataset.cameBack];
+    write(node, percent >= 0.1 ? `${percent.toFixed(percent < 10 ? 1 : 0)} % from downstream` : "");
+  });
   if (!frames.inside) return;
   document.querySelectorAll("[data-inside]").forEach((node) => {
     const points = frames.inside[node.dataset.inside];

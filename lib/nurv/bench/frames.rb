@@ -36,7 +36,8 @@ module Nurv
           poppet: poppet,
           tube: tube,
           line_gauge: line_gauge,
-          inside: inside
+          inside: inside,
+          came_back: came_back
         }.compact
       end
 
@@ -48,8 +49,23 @@ module Nurv
 
       def needle
         return [[ms(@from_s), grained(@span.state.captured_psid)]] if @span.state.captured_psid
+        return samples if @span.digital?
 
         thin(times.map { |time| [ms(time), grained(@span.needle_at(time))] })
+      end
+
+      # A digital face stands still between two samples.
+      def samples
+        points = [[ms(@from_s), grained(@span.sample_at(@from_s))]]
+        every = Span::SAMPLES_PER_S
+        ((@from_s * every).floor + 1..(@to_s * every).floor).each do |number|
+          value = grained(@span.sample_at(number / every))
+          next if value == points.last[1]
+
+          moment = ms(number / every)
+          points << [moment - 1, points.last[1]] << [moment, value]
+        end
+        points
       end
 
       def grained(psid) = ((psid / @grain_psid).round * @grain_psid).round(3)
@@ -130,6 +146,19 @@ module Nurv
 
         (CHAMBERS & @span.network.index.keys).to_h do |node|
           [node, sampled.map { |time| [ms(time), @span.pressure_at(time, node).round(1)] }]
+        end
+      end
+
+      # Of what a chamber holds, how much came from downstream, in percent; nothing while none went back.
+      def came_back
+        return unless @inside
+
+        shares = @span.water_at(@to_s).shares
+        return if shares.empty?
+
+        tracer = @span.tracer
+        tracer.nodes.each_with_index.to_h do |node, place|
+          [@span.network.nodes[node].id, (tracer.from_downstream(shares, place) * 100.0).round(1)]
         end
       end
 

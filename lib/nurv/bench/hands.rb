@@ -190,7 +190,7 @@ module Nurv
           raise RefusedAction.new(:fitting_there_already, control: cock, fitting: @state.fittings.key(cock))
         end
 
-        refit(@state.fittings.merge(fitting => cock).freeze)
+        @state.with(water: water_now, fittings: @state.fittings.merge(fitting => cock).freeze)
       end
 
       def unfit(action)
@@ -201,25 +201,8 @@ module Nurv
           raise RefusedAction.new(:hose_on_tee, hose: @state.hose_ends.key(cock))
         end
 
-        refit(@state.fittings.except(fitting).freeze)
+        @state.with(water: water_now, fittings: @state.fittings.except(fitting).freeze)
       end
-
-      # Volumes come and go with the fittings, so the pressures are laid out anew by name.
-      def refit(fittings)
-        before = @span.network.index
-        water = water_now
-        changed = @state.with(fittings: fittings)
-        network = Plumbing.new(@variant, changed).network
-        pressures =
-          network.nodes.map do |node|
-            before[node.id] ? water.pressures[before[node.id]] : Units.head_psi(new_level_in(fittings))
-          end
-        air = network.nodes.map { |node| before[node.id] ? water.air_present[before[node.id]] : false }
-        changed.with(water: water.with(pressures: pressures.freeze, air_present: air.freeze))
-      end
-
-      # A fitting that comes on is empty: its water stands no higher than the cock it is on.
-      def new_level_in(fittings) = @station.assembly.test_cocks[fittings.values.last].elevation_in
 
       def level(action)
         height = action[:to]
@@ -277,7 +260,7 @@ module Nurv
           raise RefusedAction.new(:analogue_cannot_freeze)
         end
 
-        @state.with(captured_psid: @span.needle_at(@time_s).round(1))
+        @state.with(captured_psid: @span.sample_at(@time_s).round(1))
       end
 
       def release(_action)

@@ -44,6 +44,7 @@ module Nurv
         water = water_now
         network = @span.network
         body = @station.assembly.nodes.map { |node| node[:id].to_sym } - %i[supply downstream]
+        body << :level if network.index.key?(:level)
         pressures = water.pressures.dup
         air = water.air_present.dup
         body

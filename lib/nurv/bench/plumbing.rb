@@ -15,7 +15,7 @@ module Nurv
       FITTING_NODES = {
         sight_tube: {
           id: :sight_tube,
-          capacitance: 22.0
+          capacitance: 2.4
         },
         bleed_off_tee: {
           id: :tee,
@@ -45,12 +45,15 @@ module Nurv
       def network
         @nodes = nodes
         @index = @nodes.each_with_index.to_h { |node, position| [node.id, position] }
+        edges = edges()
+        @edges_by_id = edges.to_h { |edge| [edge.id, edge] }
         Hydraulics::Network.new(
           nodes: @nodes,
           edges: edges,
           cross_capacitances: cross_capacitances,
           hoses: hoses,
-          gauge: gauge
+          gauge: gauge,
+          tracer: tracer
         )
       end
 
@@ -61,24 +64,42 @@ module Nurv
 
       def nodes
         volume = @assembly.volume_scale(@size_in)
-        @assembly.nodes.map { |data| node(data, volume) } + @kit.nodes.map { |data| node(data, 1.0) } +
+        @assembly.nodes.map { |data| node(data, volume) } + levels(volume) + @kit.nodes.map { |data| node(data, 1.0) } +
           @state.fittings.keys.map { |fitting| node(FITTING_NODES.fetch(fitting), 1.0) }
       end
 
+      # Behind an inlet too narrow to let air in freely the water's level stands apart: see Hydraulics::AirGap.
+      def levels(scale)
+        return [] unless narrow?
+
+        surface = surface(narrow_body[:free_surface], scale)
+        [Hydraulics::Node.new(:level, surface.capacitance)]
+      end
+
+      def narrow? = @variant.setting(:air_inlet, :area, 1.0) < 1.0
+
+      def narrow_body
+        body = @assembly.edges.find { |data| data[:kind] == "air_inlet" }[:body]
+        @assembly.nodes.find { |data| data[:id] == body }
+      end
+
+      def surface(data, scale) =
+        Hydraulics::Node::FreeSurface.new(
+          data[:volume_ml] * scale,
+          Units.head_psi(data[:bottom_in]),
+          Units.head_psi(data[:top_in])
+        )
+
       def node(data, scale)
-        surface = data[:free_surface]
-        surface &&=
-          Hydraulics::Node::FreeSurface.new(
-            surface[:volume_ml] * scale,
-            Units.head_psi(surface[:bottom_in]),
-            Units.head_psi(surface[:top_in])
-          )
+        surface = data[:free_surface] && surface(data[:free_surface], scale)
+        surface = nil if surface && narrow? && data[:id] == narrow_body[:id]
         Hydraulics::Node.new(
           data[:id].to_sym,
           data[:capacitance] * scale,
           tolerance_scale: data.fetch(:tolerance_scale, 1.0),
           free_surface: surface,
-          hose: data.fetch(:hose, false)
+          hose: data.fetch(:hose, false),
+          pocket_ml: data.fetch(:pocket_ml, 0.0) * scale
         )
       end
 
@@ -90,9 +111,38 @@ module Nurv
         end
       end
 
-      def edges =
-        sources + @assembly.edges.map { |data| assembly_edge(data) } + test_cock_edges + kit_edges + open_ports +
-          hose_edges
+      def edges
+        own = @assembly.edges.map { |data| assembly_edge(data) }
+        cocks = test_cock_edges
+        sources + own + air_gaps(own, cocks) + cocks + kit_edges + open_ports + hose_edges
+      end
+
+      def air_gaps(own, cocks)
+        return [] unless narrow?
+
+        inlet = own.grep(Hydraulics::AirInlet).first
+        open = cocks.select { |edge| edge.to_air? && edge.from == inlet.body }
+        surface = surface(narrow_body[:free_surface], @assembly.volume_scale(@size_in))
+        [Hydraulics::AirGap.new(:air_gap, @index.fetch(:level), inlet, cocks: open, surface: surface)]
+      end
+
+      # The waters from the main to the customer, in order, with what joins them.
+      def tracer
+        chain = [:supply]
+        steps = @assembly.edges.select { |data| data[:from] && data[:to] }
+        joins = []
+        while (join = steps.find { |data| data[:from].to_sym == chain.last })
+          joins << join
+          chain << join[:to].to_sym
+        end
+        scale = @assembly.volume_scale(@size_in)
+        Hydraulics::Tracer.new(
+          nodes: chain.map { |id| @index.fetch(id) },
+          edges: joins.map { |join| @edges_by_id.fetch(join[:id].to_sym) },
+          volumes_ml: chain.map { |id| @assembly.water_ml(id) * scale },
+          past_check: joins.index { |join| join[:kind] == "check_valve" } + 1
+        )
+      end
 
       def sources
         supply =
@@ -158,7 +208,8 @@ module Nurv
             scale: scale,
             elevation_psi: Units.head_psi(data[:elevation_in]),
             stuck: set.fetch(:stuck, false),
-            area: set.fetch(:area, 1.0)
+            area: set.fetch(:area, 1.0),
+            level: @index[:level]
           )
         end
       end
@@ -198,7 +249,13 @@ module Nurv
 
       def sight_tube(cock)
         [
-          passage(cock.id, cock.node, :sight_tube, [cock_valve(cock), Hydraulics::Valve.orifice(HOSE_K)]),
+          passage(
+            cock.id,
+            cock.node,
+            :sight_tube,
+            [cock_valve(cock), Hydraulics::Valve.orifice(HOSE_K)],
+            dry_in: cock.elevation_in
+          ),
           passage(
             :sight_tube_brim,
             :sight_tube,
@@ -242,20 +299,39 @@ module Nurv
           needle = Hydraulics::Valve.new(:needle_valve, @state.controls.fetch(valve.id))
           to = valve.to
           to = :air if port_empty?(to)
-          if to == :air
-            passage(valve.id, valve.from, AIR, [needle], air_in: @state.gauge_in)
-          else
-            passage(valve.id, valve.from, to, [needle])
-          end
+          at_kit(valve.id, valve.from, (to == :air) ? AIR : to, [needle], chamber: @kit.open_ports.include?(valve.from))
         end
       end
 
-      # A port with no hose stands open, so its side of the gauge feels air.
+      # A port with no hose stands open, so its side of the gauge feels air. There is no water in it to tell apart.
       def open_ports
         @kit.open_ports.map do |node|
-          passage(:"port_#{node}", node, AIR, [Hydraulics::Valve.orifice(HOSE_K)], air_in: @state.gauge_in)
+          at_kit(:"port_#{node}", node, AIR, [Hydraulics::Valve.orifice(HOSE_K)], chamber: true)
         end
       end
+
+      # @param chamber [Boolean] of air: what goes in and out there is no water
+      def at_kit(id, from, to, valves, chamber: false)
+        Hydraulics::KitPassage.new(
+          id,
+          @index.fetch(from.to_sym),
+          (to == AIR) ? AIR : @index.fetch(to.to_sym),
+          valves,
+          hoses: [from, to].map { |node| kit_hose(node) },
+          air_psi: Units.head_psi(@state.gauge_in),
+          one_way: to == AIR && !chamber
+        )
+      end
+
+      # The hose whose kit end is at this node, if it hangs in a column; nil for any other.
+      def kit_hose(node)
+        hose = @kit.hoses.values.index { |item| item.node == node }
+        hose if hose && hung?(@kit.hoses.values[hose])
+      end
+
+      def hung?(hose) = @state.hose_ends.fetch(hose.id) != :free && [nil, :kit].include?(@state.hose_ends[near(hose)])
+
+      def near(hose) = :"#{hose.id}_near"
 
       # The port whose hose was taken off the kit stands open.
       def port_empty?(node)
@@ -266,9 +342,9 @@ module Nurv
 
       def hose_edges
         @kit.hoses.values.flat_map do |hose|
-          near = @state.hose_ends[:"#{hose.id}_near"]
+          other_end = @state.hose_ends[near(hose)]
           ends = [hose_end(hose, @state.hose_ends.fetch(hose.id), far_id(hose))]
-          ends << hose_end(hose, near, :"hose_#{hose.id}_near") if near && near != :kit
+          ends << hose_end(hose, other_end, :"hose_#{hose.id}_near") if other_end && other_end != :kit
           ends
         end
       end
@@ -277,7 +353,7 @@ module Nurv
 
       def hose_end(hose, place, id)
         bore = Hydraulics::Valve.orifice(@state.clogged.include?(hose.id) ? CLOGGED_K : HOSE_K)
-        return passage(id, hose.node, AIR, [bore], air_in: @state.gauge_in) if place == :free
+        return at_kit(id, hose.node, AIR, [bore]) if place == :free
 
         cock = @assembly.test_cocks.fetch(place)
         return passage(id, :tee, hose.node, [bore]) if @state.fittings[:bleed_off_tee] == place
@@ -287,33 +363,44 @@ module Nurv
 
       def hoses
         @kit.hoses.values.map do |hose|
-          Hydraulics::Hose.new(hose.id, @index[hose.node], far_passage: far_id(hose), loop_in: hose.loop_in)
+          Hydraulics::Hose.new(
+            hose.id,
+            @index[hose.node],
+            far_passage: far_id(hose),
+            column_in: column_in(hose),
+            top_in: @state.gauge_in
+          )
         end
+      end
+
+      # What water a hose has to lose: its loop, and its rise where the kit is held above the test cock. One that hangs
+      # free has none.
+      def column_in(hose)
+        return 0.0 unless hung?(hose)
+
+        cock = @assembly.test_cocks.fetch(@state.hose_ends.fetch(hose.id))
+        hose.loop_in.to_f + [@state.gauge_in - cock.elevation_in, 0.0].max
       end
 
       def gauge
         ends = %i[high low].map { |side| @kit.gauge[side] }
-        positions = ends.map { |node| @kit.hoses.values.index { |hose| hose.node == node } }
         Hydraulics::Gauge.new(
           high: @index[ends[0]],
           low: @index[ends[1]],
-          hoses: positions.map { |position| position || 0 },
-          loops_in: positions.map { |position| position ? loop_in(@kit.hoses.values[position]) : 0.0 },
+          hoses: ends.map { |node| @kit.hoses.values.index { |hose| hose.node == node } },
           zero_error_psid: @variant.zero_error_psid
         )
       end
 
-      # A hose that hangs free has no column of water to lose.
-      def loop_in(hose) = (@state.hose_ends.fetch(hose.id) == :free) ? 0.0 : hose.loop_in.to_f
-
-      def passage(id, from, to, valves, air_in: 0.0, one_way: false)
+      def passage(id, from, to, valves, air_in: 0.0, one_way: false, dry_in: nil)
         Hydraulics::Passage.new(
           id,
           @index.fetch(from.to_sym),
           (to == AIR) ? AIR : @index.fetch(to.to_sym),
           valves,
           air_psi: Units.head_psi(air_in),
-          one_way: one_way
+          one_way: one_way,
+          dry_psi: dry_in && Units.head_psi(dry_in)
         )
       end
     end

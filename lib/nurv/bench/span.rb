@@ -4,25 +4,30 @@ module Nurv
   module Bench
     # The bench from one act until the next: a state, and the water running on from it.
     class Span
+      # How often a digital face takes a reading. Estimate.
+      SAMPLES_PER_S = 4.0
+
       attr_reader :state, :variant
 
       # @param trajectory [Hydraulics::Trajectory, nil] handed on by an act that left the water alone
-      def initialize(variant, state, trajectory = nil)
+      # @param before [Span, nil] that its water is still laid out for
+      def initialize(variant, state, trajectory = nil, before: nil)
         @base = variant
         @variant = variant.after(state.changes)
         @state = state
         @trajectory = trajectory
+        @state = relaid(before) if before && otherwise_connected?(before.state)
       end
 
       # @return [Float] simulated seconds of the act it begins with
       def from_s = state.time_s
 
       # @return [Hydraulics::Network] pipes, valves and hoses as they are set here
-      def network = trajectory.network
+      def network = @trajectory ? @trajectory.network : (@network ||= Plumbing.new(variant, state).network)
 
       # @return [Hydraulics::Trajectory] the water from here on, worked out as far as it is asked for
       def trajectory
-        @trajectory ||= Hydraulics::Trajectory.new(Plumbing.new(variant, state).network, state.water)
+        @trajectory ||= Hydraulics::Trajectory.new(network, state.water)
       end
 
       # @param action [Action]
@@ -30,11 +35,12 @@ module Nurv
       # @raise [RefusedAction]
       def after(action)
         changed = Hands.new(variant, self).apply(action)
-        Span.new(@base, changed, action.paper? ? trajectory : nil)
+        changed = changed.with(sampled_psid: sample_at(action.time_s)) if digital?
+        action.paper? ? Span.new(@base, changed, trajectory) : Span.new(@base, changed, before: self)
       end
 
       # Lets go of what can be worked out again.
-      def forget = @trajectory = nil
+      def forget = @network = @trajectory = nil
 
       # @param time_s [Float] simulated seconds, not before #from_s
       # @return [Hydraulics::State] of the water at that moment
@@ -44,8 +50,19 @@ module Nurv
       # @return [Float] psid where the needle stands, lag and zero error included
       def needle_at(time_s) = trajectory.needle_at(time_s)
 
-      # What the face shows: the frozen value if one was captured.
-      def shown_at(time_s) = state.captured_psid || needle_at(time_s)
+      # What the face shows: the frozen value if one was captured; a digital one its last sample.
+      #
+      # @return [Float] psid
+      def shown_at(time_s) = state.captured_psid || (digital? ? sample_at(time_s) : needle_at(time_s))
+
+      # @return [Boolean] its face shows numbers, taken a few times a second, and no needle
+      def digital? = variant.station.kit_state[:face] == "digital"
+
+      # @return [Float] psid as a digital face last took it; what it showed before until it takes one again
+      def sample_at(time_s)
+        taken_s = (time_s * SAMPLES_PER_S).floor / SAMPLES_PER_S
+        (taken_s < from_s && state.sampled_psid) || needle_at([taken_s, from_s].max)
+      end
 
       # @return [Float] psi at a node of the network
       def pressure_at(time_s, node) = trajectory.pressures_at(time_s)[network.index.fetch(node)]
@@ -66,6 +83,9 @@ module Nurv
       # @return [Float] mL/s, positive from its first node to its second or to air
       def flow_at(time_s, edge) = trajectory.flows_at(time_s, [edge])[edge]
 
+      # @return [Hydraulics::Tracer] of its assembly
+      def tracer = network.tracer
+
       # Needle's rate of change, psi/s, over the last half second (or since the act).
       def rate_at(time_s)
         early = [time_s - 0.5, [from_s, state.water.time_s].max].max
@@ -79,6 +99,24 @@ module Nurv
       def air_in_hose(hose, time_s)
         position = network.hoses.index { |item| item.id == hose }
         water_at(time_s).hose_air[position]
+      end
+
+      private
+
+      def otherwise_connected?(before)
+        %i[hose_ends fittings gauge_in changes].any? { |name| before[name] != state[name] }
+      end
+
+      def relaid(before)
+        new_on = (state.fittings.values - before.state.fittings.values).last
+        laid =
+          Relaying.new(
+            before.network,
+            network,
+            lifted_in: state.gauge_in - before.state.gauge_in,
+            fitted_in: new_on ? variant.station.assembly.test_cocks[new_on].elevation_in : 0.0
+          )
+        state.with(water: laid.water(state.water))
       end
     end
   end

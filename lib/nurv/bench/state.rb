@@ -12,6 +12,7 @@ module Nurv
     # gauge_in      Float height at which the gauge is held above the pipe's centre line
     # canopy        :on or :off
     # captured_psid Float shown frozen on a digital face, or nil
+    # sampled_psid  Float that a digital face showed at the last act, nil for one with a needle
     # watching      :gauge or another thing the eyes are on
     # looked, told  Arrays of what was looked at, and of [person, topic]
     # flushed       Array of test cocks that ran for a second with nothing on them; `running` says since when others do
@@ -32,6 +33,7 @@ module Nurv
         :gauge_in,
         :canopy,
         :captured_psid,
+        :sampled_psid,
         :watching,
         :looked,
         :told,

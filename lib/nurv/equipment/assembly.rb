@@ -7,6 +7,9 @@ module Nurv
       TestCock = Struct.new(:id, :node, :elevation_in, keyword_init: true)
       Level = Struct.new(:id, :label, :elevation_in, keyword_init: true)
 
+      # Water of a chamber that does not say how much it holds, mL.
+      USUAL_WATER_ML = 200.0
+
       attr_reader :id, :name, :short, :nodes, :edges, :cross_capacitances, :test_cocks, :levels, :springs_psid,
         :openings_psid, :components, :drawing
 
@@ -30,6 +33,10 @@ module Nurv
 
       # @return [Array<Symbol>] the inlet's first
       def shutoff_valves = %i[shutoff_valve_1 shutoff_valve_2]
+
+      # @param node [Symbol]
+      # @return [Float] mL of a one-inch assembly's water in which what comes in is mixed
+      def water_ml(node) = @nodes.find { |data| data[:id].to_sym == node }.fetch(:water_ml, USUAL_WATER_ML).to_f
 
       # K and volumes against a one-inch assembly. Volumes grow with the square root only, so that a kit with the same
       # hoses still moves the needle of a big assembly at a human pace.

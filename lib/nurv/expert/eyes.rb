@@ -4,6 +4,9 @@ module Nurv
   module Expert
     # What a tester sees at a bench and waits for: the part of a run that looks and does nothing.
     module Eyes
+      # Water that stands so far below a tube's brim has sunk, inches.
+      SUNK_IN = 0.4
+
       # What a tester watches for: a relief port that drips or more, as the bench draws it, or a poppet that lifts.
       def self.happens?(span, event, time)
         return span.trajectory.air_inlet_at(time) > 0.02 if event == :air_inlet
@@ -65,6 +68,10 @@ module Nurv
       def dry?(port, _all) =
         [0.0, 0.4, 0.8].none? { |back| Eyes.drips?(@span, port.to_sym, [@time_s - back, @span.from_s].max) }
 
+      # Its water stands lower than its brim, by more than a dome is high.
+      def sunk?(tube, _all) =
+        @span.pressure_at(@time_s, tube.to_sym) < Units.head_psi(Bench::Plumbing::TUBE_TOP_IN - SUNK_IN)
+
       def poppet?(share, _all) = @span.trajectory.air_inlet_at(@time_s) * @span.network.air_inlet.area >= share
 
       def above_by?(psi, all)
@@ -91,6 +98,7 @@ module Nurv
         needle_above_psid: instance_method(:above?),
         wet: instance_method(:wet?),
         dry: instance_method(:dry?),
+        sunk: instance_method(:sunk?),
         poppet: instance_method(:poppet?),
         recorded_below: instance_method(:recorded_below?),
         above_by_psi: instance_method(:above_by?)

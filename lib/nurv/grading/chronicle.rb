@@ -4,6 +4,9 @@ module Nurv
   module Grading
     # A replayed attempt, asked about by index: entry i is the bench from act i until act i + 1.
     class Chronicle
+      # Looks that a mean over a swing is taken of.
+      MEAN_OF = 16
+
       attr_reader :replay, :procedure
 
       # @param replay [Bench::Replay]
@@ -121,6 +124,24 @@ module Nurv
         return Float::INFINITY if time_s - early < 0.5
 
         (needle_at(time_s) - needle_at(early)) / (time_s - early)
+      end
+
+      # Whether the main swings then, so that no needle ever stands.
+      def swings_at?(time_s) = replay.span_at(time_s).variant.swing_psi.positive?
+
+      # How fast the middle of a swinging needle moves, psi/s: its mean over the last few seconds against that over as
+      # many before, looking back no further than `since`.
+      def drift_at(time_s, since)
+        period = Hydraulics::Source::BASE_PERIOD_S
+        return Float::INFINITY if time_s - since < 2.0 * period
+
+        (mean_needle(time_s) - mean_needle(time_s - period)) / period
+      end
+
+      # Over the base period of a swing before a moment.
+      private def mean_needle(time_s)
+        every = Hydraulics::Source::BASE_PERIOD_S / MEAN_OF
+        (0...MEAN_OF).sum { |part| needle_at(time_s - (part + 0.5) * every) } / MEAN_OF
       end
 
       private def indices(kind, control, &)

@@ -4,13 +4,16 @@ module Nurv
   module Grading
     # The outcome: every line, the score by weight, and whether it passes.
     class Grade
-      attr_reader :lines, :policy, :procedure
+      attr_reader :lines, :policy, :procedure, :went_back_ml
 
       # @param lines [Array<Line>]
-      def initialize(lines, policy, procedure)
+      # @param went_back_ml [Float, nil] downstream water that passed check valve 1 towards the supply meanwhile; nil
+      #   for a grade of before that was known
+      def initialize(lines, policy, procedure, went_back_ml: nil)
         @lines = lines.freeze
         @policy = policy
         @procedure = procedure
+        @went_back_ml = went_back_ml
         freeze
       end
 
@@ -55,7 +58,7 @@ module Nurv
       # @return [Grade, nil] nil where the lines themselves depend on what differs: tolerance, or the procedures
       def under(other) =
         if other.tolerance_psid == policy.tolerance_psid && other.procedures == policy.procedures
-          Grade.new(lines, other, procedure)
+          Grade.new(lines, other, procedure, went_back_ml: went_back_ml)
         end
 
       # The same grade with some lines marked otherwise.
@@ -68,12 +71,16 @@ module Nurv
         Grade.new(
           lines.map { |line| points.key?(line.key) ? line.otherwise(points[line.key]) : line },
           policy,
-          procedure
+          procedure,
+          went_back_ml: went_back_ml
         )
       end
 
+      # @return [Boolean] more downstream water went back than a rounding error moves
+      def went_back? = went_back_ml.to_f > 0.5
+
       # @return [String] JSON, to be read back by .load
-      def dump = JSON.generate(procedure: procedure.id, lines: lines.map(&:to_data))
+      def dump = JSON.generate(procedure: procedure.id, lines: lines.map(&:to_data), went_back_ml: went_back_ml)
 
       # @param procedures [Array<Procedures::Procedure>] one of them is the grade's
       # @return [Grade]
@@ -82,7 +89,8 @@ module Nurv
         new(
           data[:lines].map { |line| Line.from(line) },
           policy,
-          procedures.find { |item| item.id.to_s == data[:procedure] } || procedures.first
+          procedures.find { |item| item.id.to_s == data[:procedure] } || procedures.first,
+          went_back_ml: data[:went_back_ml]
         )
       end
     end

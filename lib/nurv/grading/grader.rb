@@ -37,9 +37,18 @@ module Nurv
       end
 
       # @return [Grade] of a test alone, or of test, repair and retest
-      def grade = Grade.new((@truth.repairs? || @repaired_at) ? test_repair_retest : test, @policy, @procedure)
+      def grade
+        lines = (@truth.repairs? || @repaired_at) ? test_repair_retest : test
+        Grade.new(lines, @policy, @procedure, went_back_ml: went_back_ml)
+      end
 
       private
+
+      # Downstream water past check valve 1 while the tester was at work.
+      def went_back_ml
+        span = @replay.last
+        span.tracer.gone_back_ml(span.state.water.shares || Hydraulics::Tracer::CLEAN).last.round(1)
+      end
 
       # Trouble that an instructor put in is part of what was there to be found.
       def injected = @replay.last.state.changes.select { |change| change[:kind] == "inject" }

@@ -134,7 +134,12 @@ module Nurv
         wrong(:needle_moving, at_s: moment, psi_per_s: @chronicle.rate_at(moment, attempted.from_s).abs.clamp(0, 99))
       end
 
-      def steady?(time, attempted) = @chronicle.rate_at(time, attempted.from_s).abs <= STEADY_PSI_PER_S
+      # Under a main that swings a needle is steady when its middle is.
+      def steady?(time, attempted)
+        return true if @chronicle.rate_at(time, attempted.from_s).abs <= STEADY_PSI_PER_S
+
+        @chronicle.swings_at?(time) && @chronicle.drift_at(time, attempted.from_s).abs <= STEADY_PSI_PER_S
+      end
 
       def steady_sometime?(attempted)
         time = attempted.until_s

@@ -8,19 +8,21 @@ module Nurv
       TRAVEL_S = 0.25
       RECLOSE_RATIO = 1.15
 
-      attr_reader :id, :body, :opening_psi, :elevation_psi, :area
+      attr_reader :id, :body, :opening_psi, :elevation_psi, :area, :level, :full_k
       attr_accessor :fraction
 
       # @param body [Integer] node
       # @param opening_psi [Float] body pressure, at the inlet's height, where it opens
       # @param area [Float] 1 opens fully; 0.1 only partly
-      def initialize(id, body, opening_psi:, elevation_psi:, stuck: false, area: 1.0, scale: 1.0)
+      # @param level [Integer, nil] node of the water's level in the body, where that stands apart: see AirGap
+      def initialize(id, body, opening_psi:, elevation_psi:, stuck: false, area: 1.0, scale: 1.0, level: nil)
         @id = id
         @body = body
         @opening_psi = opening_psi
         @elevation_psi = elevation_psi
         @stuck = stuck
         @area = area
+        @level = level
         @full_k = FULL_K * scale
         @fraction = 0.0
       end
@@ -53,7 +55,7 @@ module Nurv
       # @return [Float] mL/s out to air, never negative: the air that comes in is no water
       def flow(pressures)
         drop = pressures[@body] - @elevation_psi
-        (drop <= 0.0) ? 0.0 : @full_k * @area * @fraction * Law.root(drop)
+        (drop <= 0.0) ? 0.0 : @full_k * @area * @fraction * Law.root(drop) * fullness(pressures)
       end
 
       # See Passage#stamp.
@@ -68,9 +70,18 @@ module Nurv
           return
         end
 
-        slope = k * Law.slope(drop)
+        slope = k * Law.slope(drop) * fullness(pressures)
         flows[@body] -= slope * drop
         jacobian[@body * size + @body] -= slope if jacobian
+      end
+
+      private
+
+      # Below the top of its body it is air that goes out.
+      def fullness(pressures)
+        return 1.0 unless @level
+
+        ((pressures[@level] - @elevation_psi) / AirGap::BRIM_PSI + 1.0).clamp(0.0, 1.0)
       end
     end
   end

@@ -38,7 +38,14 @@ module Nurv
         @look = Array.new(@size, 0.0)
         @first, @second, @third, @fourth = Array.new(Scheme::STAGES) { Array.new(@size, 0.0) }
         @scales = network.nodes.map(&:tolerance_scale)
+        # Nodes with air in them: what does not stiffen, mL of air that does, and its pressure over the node's.
         @airy = []
+        @firm = Array.new(@size, 0.0)
+        @air_ml = Array.new(@size, 0.0)
+        @air_offset = Array.new(@size, 0.0)
+        # Nodes whose air still comes back from before, and mL/s of water that it takes up as the step begins.
+        @coming = []
+        @late = Array.new(@size, 0.0)
         @hurried = false
       end
 
@@ -50,13 +57,14 @@ module Nurv
       def try(state, dt)
         network = @network
         start = state.pressures
-        prepare_mass(state)
+        prepare_mass(state, dt)
         @jacobian.fill(0.0)
         @rates.fill(0.0)
         network.at(state.time_s, state)
         first = @first.fill(0.0)
         stamp_all(start, first, @jacobian)
         @hurried = network.stamp_rates(start, @rates, state.time_s)
+        come_back(first, 1.0, @rates) if @coming.any?
         build_matrix(Scheme::GAMMA * dt)
         @solver.factor!(@matrix)
         lean_on_rates(first, Scheme::RATE[0] * dt)
@@ -94,7 +102,8 @@ module Nurv
         slope.fill(0.0)
         @network.at(state.time_s + Scheme::TIME[number] * dt, state)
         stamp_all(look, slope, nil)
-        @airy.each { |hose_node| slope[hose_node] *= mass_ratio(hose_node, state) }
+        come_back(slope, Math.exp(-Scheme::TIME[number] * dt / Air::LATE_S)) if @coming.any?
+        @airy.each { |airy_node| slope[airy_node] *= mass_ratio(airy_node) }
         lean_on_rates(slope, Scheme::RATE[number] * dt)
         mix(Scheme::BACK[number], number, look)
         lean_back(look, slope)
@@ -198,25 +207,67 @@ module Nurv
         end
       end
 
-      def prepare_mass(state)
+      def prepare_mass(state, dt)
         @airy.clear
+        @coming.clear
         node = 0
         while node < @size
-          mass = @network.capacitance(node, state)
+          @mass[node] = @network.capacitance(node, state)
           hose = @hose_of[node]
-          if hose && state.hose_air[hose] > 1.0e-6
-            mass += Node.air_capacitance(state.hose_air[hose], state.pressures[node])
-            @airy << node
+          if hose
+            prepare_hose(node, hose, state, dt) if state.hose_air[hose] > 1.0e-6 || state.hose_gap[hose] > 0.0
+          elsif @network.nodes[node].pocket?
+            prepare_air(node, @network.nodes[node].pocket_ml, 0.0, state.pressures[node])
           end
-          @mass[node] = mass
           node += 1
         end
       end
 
+      # Where a gap stands in a hose its air is at rest, and the level of its water moves with the pressure.
+      def prepare_hose(node, hose, state, dt)
+        air = state.hose_air[hose]
+        free = Hose::VOLUME_ML * air
+        offset = @network.air_offset_psi(hose, air)
+        pressure = state.pressures[node] + offset
+        gap = state.hose_gap[hose] > 0.0
+        @mass[node] += @network.hoses[hose].gap_capacitance if gap && @network.gap?(hose, state)
+        come_late(node, free, gap ? 0.0 : pressure, state.hose_late_psi[hose], dt, gap)
+        prepare_air(node, free * (1.0 - Air::LATE), offset, state.pressures[node]) unless gap
+      end
+
+      def come_late(node, free, pressure, late_psi, dt, gap)
+        return if free <= 0.0
+
+        chord, following, = LateAir.over(free, late_psi, pressure, dt)
+        @mass[node] += chord * following unless gap
+        return if LateAir.rests?(late_psi, pressure)
+
+        @late[node] = chord * (pressure - late_psi) / Air::LATE_S
+        @coming << node
+      end
+
+      # Air that comes back takes up water the slower the longer it does, all along the step.
+      def come_back(flows, left, rates = nil)
+        @coming.each do |node|
+          flows[node] -= @late[node] * left
+          rates[node] += @late[node] / Air::LATE_S if rates
+        end
+        @hurried = true
+      end
+
+      def prepare_air(node, free, offset, pressure)
+        @firm[node] = @mass[node]
+        @air_ml[node] = free
+        @air_offset[node] = offset
+        @mass[node] += Air.capacitance(free, pressure + offset)
+        @airy << node
+      end
+
       # Air stiffens as it is squeezed: later stages see the capacitance of their own pressure.
-      def mass_ratio(node, state)
-        now = @network.capacitance(node, state) + Node.air_capacitance(state.hose_air[@hose_of[node]], @look[node])
-        @mass[node] / now
+      def mass_ratio(node)
+        absolute = @look[node] + @air_offset[node] + Units::ATMOSPHERE_PSI
+        absolute = Air::LEAST_ABSOLUTE_PSI if absolute < Air::LEAST_ABSOLUTE_PSI
+        @mass[node] / (@firm[node] + @air_ml[node] * Units::ATMOSPHERE_PSI / (absolute * absolute))
       end
 
       def build_matrix(weight)

@@ -14,19 +14,22 @@ module Nurv
         :air_inlet,
         :sources,
         :size,
-        :surfaces
+        :surfaces,
+        :tracer
 
       # @param nodes [Array<Node>]
       # @param edges [Array] anything with flow, stamp, at, moving?
       # @param cross_capacitances [Array<Array(Integer, Integer, Float)>] discs between two nodes
       # @param hoses [Array<Hose>]
       # @param gauge [Gauge]
-      def initialize(nodes:, edges:, cross_capacitances:, hoses:, gauge:)
+      # @param tracer [Tracer, nil]
+      def initialize(nodes:, edges:, cross_capacitances:, hoses:, gauge:, tracer: nil)
         @nodes = nodes
         @edges = edges
         @cross_capacitances = cross_capacitances
         @hoses = hoses
         @gauge = gauge
+        @tracer = tracer
         @size = nodes.size
         @index = nodes.each_with_index.to_h { |node, position| [node.id, position] }
         @by_id = edges.to_h { |edge| [edge.id, edge] }
@@ -35,6 +38,8 @@ module Nurv
         @sources = edges.grep(Source)
         @vents = nodes.each_index.map { |node| edges.select { |edge| edge.to_air? && edge.from == node } }
         @hose_edges = hoses.map { |hose| edges_of(hose) }
+        @kit = edges.grep(KitPassage)
+        @hung = @kit.select(&:hose?)
         @moving_until = edges.flat_map(&:ramps).select { |ramp| ramp.from != ramp.to }
         @variable =
           edges.select { |edge| edge.ramps.any? { |ramp| ramp.from != ramp.to } } | @sources.select(&:swings?)
@@ -55,6 +60,7 @@ module Nurv
         end
         @relief_valve.position = state.relief_position if @relief_valve
         @air_inlet.fraction = state.air_inlet_fraction if @air_inlet
+        feel(state)
       end
 
       # Adds what the flows gain per second, at these pressures, from controls under way and a swinging main.
@@ -99,6 +105,86 @@ module Nurv
         end
       end
 
+      # What stands at the kit end of a hose: its node's pressure, lifted by the column of water that air took the place
+      # of; behind a gap, air at rest.
+      #
+      # @param hose [Integer]
+      # @return [Float] psi
+      def kit_end_psi(hose, pressures, state)
+        item = @hoses[hose]
+        return item.top_psi if state.hose_gap[hose] > 0.0
+
+        pressures[item.node] + state.hose_air[hose] * item.column_psi
+      end
+
+      # @param hose [Integer]
+      # @return [Float] psi by which the air in a hose stands over the pressure of its node, kit height left aside
+      def air_offset_psi(hose, air) = air * @hoses[hose].column_psi - @hoses[hose].top_psi
+
+      # @param hose [Integer]
+      # @return [Boolean] it is drained to its far end, and its water stands no higher than that
+      def emptied?(hose, state)
+        item = @hoses[hose]
+        state.hose_gap[hose] > 0.0 && state.pressures[item.node] < item.top_psi - item.column_psi
+      end
+
+      # @param hose [Integer]
+      # @return [Boolean] a gap stands in it whose edge is the water's level
+      def gap?(hose, state) = state.hose_gap[hose] > 0.0 && !emptied?(hose, state)
+
+      # Whether air can get at the kit end of a hose: through an opening there, or through open valves of the kit.
+      #
+      # @param hose [Integer]
+      # @param flooded [Boolean] also where water stands in the way just now
+      # @return [Boolean]
+      def open_to_air?(hose, pressures, state, flooded: false)
+        top = flooded ? Float::INFINITY : @hoses[hose].top_psi + Turning::BRIM_PSI
+        seen = [@hoses[hose].node]
+        ahead = seen.dup
+        until ahead.empty?
+          node = ahead.shift
+          @kit.each do |edge|
+            next unless edge.conductance > 0.0 && [edge.from, edge.to].include?(node)
+            return true if edge.to == Passage::AIR
+
+            other = (edge.from == node) ? edge.to : edge.from
+            next if seen.include?(other) || felt(other, pressures, state) > top
+
+            seen << other
+            ahead << other
+          end
+        end
+        false
+      end
+
+      # Air that water sweeps out of each hose at its kit end comes to other hoses there, or to air; at its far end it
+      # goes into the assembly, rises, and is gone.
+      #
+      # @param swept [Array<Float>] share of a hose that each lost
+      # @return [Array<Float>] share of a hose that each gained
+      def passed_on(swept, pressures)
+        gained = Array.new(@hoses.size, 0.0)
+        swept.each_index do |hose|
+          next unless swept[hose] > 0.0
+
+          node = @hoses[hose].node
+          share(node, swept[hose], pressures, gained, [node])
+        end
+        gained
+      end
+
+      # @return [Float] mL/s of water through an edge; air that leaves a hose with it is left out
+      def water_flow(edge, pressures, state)
+        flow = edge.flow(pressures)
+        return flow unless flow > 0.0 && edge.to_air? && edge.is_a?(KitPassage)
+
+        flow * (1.0 - air_share(edge.from, pressures, state))
+      end
+
+      # @param hose [Integer]
+      # @return [Boolean] both its ends stand open to something
+      def passes?(hose) = @hose_edges[hose].all? { |edges| edges.any? { |edge| edge.conductance > 0.0 } }
+
       # Flow that enters a hose at one end and leaves at the other, mL/s: what sweeps air out.
       def through_flow(hose_index, pressures)
         far, near = @hose_edges[hose_index]
@@ -111,6 +197,68 @@ module Nurv
       end
 
       private
+
+      # Only when the hoses hold something else than before.
+      def feel(state)
+        return if @felt_air.equal?(state.hose_air) && @felt_gap.equal?(state.hose_gap)
+
+        @felt_air = state.hose_air
+        @felt_gap = state.hose_gap
+        @hung.each { |edge| edge.feel(@hoses, state) }
+      end
+
+      # Share of what leaves a chamber of the kit that is air: a hose's own, or mixed from those that feed it.
+      def air_share(node, pressures, state)
+        hose = @hoses.index { |item| item.node == node }
+        return hose_air_share(hose, pressures, state) if hose
+
+        air = 0.0
+        all = 0.0
+        @kit.each do |edge|
+          other = (edge.to == node) ? edge.from : edge.to
+          next if other == Passage::AIR || (edge.from != node && edge.to != node)
+
+          coming = (edge.to == node) ? edge.flow(pressures) : -edge.flow(pressures)
+          next unless coming > 0.0
+
+          source = @hoses.index { |item| item.node == other }
+          air += coming * hose_air_share(source, pressures, state) if source
+          all += coming
+        end
+        (all > 0.0) ? air / all : 0.0
+      end
+
+      def hose_air_share(hose, pressures, state)
+        air = state.hose_air[hose]
+        return 0.0 if air < Filling::NO_AIR || state.hose_gap[hose] > 0.0
+
+        Hose.air_share(air, pressures[@hoses[hose].node] + air_offset_psi(hose, air))
+      end
+
+      def felt(node, pressures, state)
+        hose = @hoses.index { |item| item.node == node }
+        hose ? kit_end_psi(hose, pressures, state) : pressures[node]
+      end
+
+      # Follows water through the kit, and shares what it carries out as it divides.
+      def share(node, amount, pressures, gained, seen)
+        leaving = @kit.filter_map do |edge|
+          flow = edge.flow(pressures)
+          if edge.from == node && flow > 0.0
+            [edge.to, flow]
+          elsif edge.to == node && flow < 0.0
+            [edge.from, -flow]
+          end
+        end
+        total = leaving.sum { |_, flow| flow }
+        leaving.each do |to, flow|
+          next if to == Passage::AIR || seen.include?(to)
+
+          part = amount * flow / total
+          hose = @hoses.index { |item| item.node == to }
+          hose ? gained[hose] += part : share(to, part, pressures, gained, seen + [to])
+        end
+      end
 
       def edges_of(hose)
         around = edges.select { |edge| edge.from == hose.node || edge.to == hose.node }

@@ -10,43 +10,35 @@ module Nurv
         def capacitance = volume_ml / (top_psi - bottom_psi)
       end
 
-      # Volume of a hose that air may fill, mL. Estimate: six feet of 1/4 in hose.
-      HOSE_VOLUME_ML = 45.0
-
-      attr_reader :id, :capacitance, :tolerance_scale, :free_surface
+      attr_reader :id, :capacitance, :tolerance_scale, :free_surface, :pocket_ml
 
       # @param id [Symbol]
       # @param capacitance [Float] mL of water per psi
       # @param tolerance_scale [Float] > 1 lets the integrator be less careful with a tiny volume
       # @param free_surface [FreeSurface, nil]
       # @param hose [Boolean] may hold trapped air
-      def initialize(id, capacitance, tolerance_scale: 1.0, free_surface: nil, hose: false)
+      # @param pocket_ml [Float] air that always stays under a bonnet, mL at atmospheric pressure
+      def initialize(id, capacitance, tolerance_scale: 1.0, free_surface: nil, hose: false, pocket_ml: 0.0)
         @id = id
         @capacitance = Float(capacitance)
         @tolerance_scale = tolerance_scale
         @free_surface = free_surface
         @hose = hose
+        @pocket_ml = Float(pocket_ml)
         freeze
       end
 
       # @return [Boolean] whether it may hold trapped air
       def hose? = @hose
 
-      # Air in a hose yields with pressure (Boyle): dV/dP = V0·p0/(P + p0)².
-      #
-      # @param air [Float] fraction of the hose filled with air at atmospheric pressure, 0..1
-      # @param pressure_psi [Float] gauge
-      # @return [Float] mL per psi
-      def self.air_capacitance(air, pressure_psi)
-        absolute = pressure_psi + Units::ATMOSPHERE_PSI
-        absolute = 1.0 if absolute < 1.0
-        HOSE_VOLUME_ML * air * Units::ATMOSPHERE_PSI / (absolute * absolute)
-      end
+      # @return [Boolean] whether air always stays in it
+      def pocket? = @pocket_ml > 0.0
 
-      # Water stored above an empty, unpressurised volume, mL: the law that #capacitance is the slope of.
-      def self.hose_water_ml(air, pressure_psi)
-        HOSE_VOLUME_ML * (1.0 - air * Units::ATMOSPHERE_PSI / (pressure_psi + Units::ATMOSPHERE_PSI))
-      end
+      # @return [Float] mL of water per psi that its pocket of air adds at this pressure
+      def pocket_capacitance(pressure_psi) = Air.capacitance(@pocket_ml, pressure_psi)
+
+      # Water held, mL, against what it holds at nought: walls and pocket, without any free surface.
+      def held_ml(pressure_psi) = @capacitance * pressure_psi - Air.volume_ml(@pocket_ml, pressure_psi)
     end
   end
 end

@@ -11,6 +11,9 @@ module Nurv
       # none; but a step that ends there and knows nothing of what lies a hair above hunts about the brim for ever.
       BRIM_PSI = 0.001
 
+      # A chamber that is empty gives air back and no water: its flow fades out over this last bit, psi.
+      DRY_PSI = 0.002
+
       attr_reader :id, :from, :to, :conductance, :air_psi
 
       # @param id [Symbol]
@@ -19,13 +22,15 @@ module Nurv
       # @param valves [Array<Valve>]
       # @param air_psi [Float] pressure head of the opening to air above the pipe's centre line
       # @param one_way [Boolean] water leaves but does not come back (an open cock, a brim)
-      def initialize(id, from, to, valves, air_psi: 0.0, one_way: false)
+      # @param dry_psi [Float, nil] pressure of `to` at which that chamber is empty
+      def initialize(id, from, to, valves, air_psi: 0.0, one_way: false, dry_psi: nil)
         @id = id
         @from = from
         @to = to
         @valves = valves
         @air_psi = air_psi
         @one_way = one_way
+        @dry_psi = dry_psi
         @still_from_s = valves.map { |valve| valve.ramp.end_s }.max || 0.0
         @still = false
         at(0.0)
@@ -64,7 +69,7 @@ module Nurv
         drop = pressures[@from] - ((@to == AIR) ? @air_psi : pressures[@to])
         return 0.0 if @one_way && drop <= 0.0
 
-        @conductance * Law.root(drop)
+        wet(drop, pressures) * @conductance * Law.root(drop)
       end
 
       # Adds dq/dt that comes from a control under way, at fixed node pressures.
@@ -76,10 +81,7 @@ module Nurv
         drop = pressures[@from] - ((@to == AIR) ? @air_psi : pressures[@to])
         return false if @one_way && drop <= 0.0
 
-        here = @conductance
-        gain = (at(time_s + GLANCE_S) - here) / GLANCE_S * Law.root(drop)
-        @conductance = here
-        @still = false
+        gain = wet(drop, pressures) * gain_of(drop, time_s)
         rates[@from] -= gain
         rates[@to] += gain if @to != AIR
         true
@@ -102,11 +104,48 @@ module Nurv
         else
           drop = pressures[@from] - pressures[@to]
           slope = @conductance * Law.slope(drop)
+          return stamp_drying(slope, drop, pressures, flows, jacobian, size) if @dry_psi && drop < 0.0
+
           flow = slope * drop
           flows[@from] -= flow
           flows[@to] += flow
           Stamp.pair(jacobian, size, @from, @to, slope * Law.steepness(drop)) if jacobian
         end
+      end
+
+      private
+
+      # What the flow gains per second from a control under way.
+      def gain_of(drop, time_s)
+        here = @conductance
+        gain = (at(time_s + GLANCE_S) - here) / GLANCE_S * Law.root(drop)
+        @conductance = here
+        @still = false
+        gain
+      end
+
+      def stamp_drying(slope, drop, pressures, flows, jacobian, size)
+        wet = wet(drop, pressures)
+        flow = wet * slope * drop
+        flows[@from] -= flow
+        flows[@to] += flow
+        return unless jacobian
+
+        Stamp.pair(jacobian, size, @from, @to, wet * slope * Law.steepness(drop))
+        fade(jacobian, size, slope * drop / DRY_PSI) if wet < 1.0 && wet > 0.0
+      end
+
+      # The flow out of a chamber that is nearly empty follows its own pressure as well.
+      def fade(jacobian, size, slope)
+        jacobian[@to * size + @to] += slope
+        jacobian[@from * size + @to] -= slope
+      end
+
+      # Share of the flow that there is water for.
+      def wet(drop, pressures)
+        return 1.0 if @dry_psi.nil? || drop >= 0.0
+
+        ((pressures[@to] - @dry_psi) / DRY_PSI).clamp(0.0, 1.0)
       end
     end
   end

@@ -6,6 +6,7 @@ module Nurv
     class Source
       WEIGHTS = [0.6, 0.3, 0.2].freeze
       # Base period about four seconds; the overtones do not divide it, so the swing never quite repeats.
+      BASE_PERIOD_S = 4.0
       FREQUENCIES_HZ = [0.25, 0.43, 0.71].freeze
 
       attr_reader :id, :to

@@ -4,8 +4,9 @@ module Nurv
   module Hydraulics
     # One accepted step of a trajectory, with what is needed to know the water anywhere inside it.
     class Step
-      # A moment inside the step: time, needle, and what drives the needle.
-      Frame = Struct.new(:time_s, :needle_psid, :drive_psid)
+      # A moment inside the step: time, needle, and its speed, psid/s. Where it comes to a pin and bounces, `arriving`
+      # is the speed before and `speed` the one after.
+      Frame = Struct.new(:time_s, :needle_psid, :speed, :arriving)
 
       attr_reader :start, :finish, :dt, :frames
 
@@ -46,18 +47,32 @@ module Nurv
       # @return [Float] psi of one node over another, as in #pressures
       def difference(high, low, theta) = pressure(high, theta) - pressure(low, theta)
 
+      # A needle swings through its frames: between two of them it runs as a cubic does that has their places and
+      # speeds.
+      #
       # @param time_s [Float] inside the step
-      # @return [Float] psid, straight from frame to frame
+      # @return [Float] psid
       def needle_at(time_s)
-        after = @frames.index { |frame| frame.time_s >= time_s }
+        after = @frames.bsearch_index { |frame| frame.time_s >= time_s }
         return @finish.needle_psid unless after
 
         right = @frames[after]
-        left = after.zero? ? Frame.new(@start.time_s, @start.needle_psid) : @frames[after - 1]
+        left = after.zero? ? Frame.new(@start.time_s, @start.needle_psid, @start.needle_speed) : @frames[after - 1]
         span = right.time_s - left.time_s
         return right.needle_psid if span <= 0.0
 
-        left.needle_psid + (right.needle_psid - left.needle_psid) * (time_s - left.time_s) / span
+        cubic(left, right, span, (time_s - left.time_s) / span)
+      end
+
+      private
+
+      # Hermite's cubic.
+      def cubic(left, right, span, share)
+        rest = 1.0 - share
+        place = left.needle_psid * rest * rest * (1.0 + 2.0 * share) +
+          right.needle_psid * share * share * (3.0 - 2.0 * share)
+        place += share * rest * span * (left.speed * rest - (right.arriving || right.speed) * share)
+        place.clamp(Gauge::BOTTOM_PSID, Gauge::TOP_PSID)
       end
     end
   end

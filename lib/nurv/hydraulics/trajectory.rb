@@ -12,11 +12,9 @@ module Nurv
       MOST_STEPS = 60_000
       HURRIED_STEP_S = 0.05
       SHORTEST_STEP_S = 1.0e-6
-      FRAME_S = 0.1
-      # Frames are closer together where the needle is driven fast.
-      FRAME_PSID = 1.0
-      MOST_FRAMES = 60
       MOST_SWEPT = 0.03
+      # While air still comes back, the longest steps by how much of it is to come, s by mL.
+      COMING_BACK = [[0.05, 0.4], [0.005, 1.0]].freeze
       MOST_CUTS = 6
       # Pressures that move less than this over a step are at rest.
       QUIET_PSI = 2.0e-5
@@ -29,7 +27,8 @@ module Nurv
       # @param longest_step_s [Float] cap, for refinement checks
       def initialize(network, start, tightness: 1.0, longest_step_s: Float::INFINITY)
         @network = network
-        @start = start
+        @start = start = start.completed(network)
+        @closing = Closing.new(network)
         @integrator = Integrator.new(network, tightness: tightness)
         @longest_step_s = longest_step_s
         @steps = []
@@ -67,8 +66,10 @@ module Nurv
         return step.finish if time_s >= step.end_s
 
         dt = time_s - step.time_s
+        return step.start if dt <= 0.0
+
         @integrator.try(step.start, dt)
-        close(Step.new(step.start, dt, @integrator.bend), @integrator.pressures).finish
+        @closing.close(Step.new(step.start, dt, @integrator.bend), @integrator.pressures, @quiet).finish
       end
 
       # @return [Float] psid the needle shows
@@ -90,13 +91,14 @@ module Nurv
       end
 
       # @param edge_ids [Array<Symbol>]
-      # @return [Hash{Symbol => Float}] mL/s through each edge
+      # @return [Hash{Symbol => Float}] mL/s of water through each edge; air that leaves a hose with it is left out
       def flows_at(time_s, edge_ids)
-        pressures = pressures_at(time_s)
-        state = (time_s <= @start.time_s) ? @start : step_at(time_s).start
-        @network.at(time_s, state)
-        edge_ids.to_h { |id| [id, @network.edge(id)&.flow(pressures) || 0.0] }
+        along(time_s, edge_ids) { |edge, pressures, state| @network.water_flow(edge, pressures, state) }
       end
+
+      # @param edge_ids [Array<Symbol>]
+      # @return [Hash{Symbol => Float}] mL/s of all that passes each edge, water and air
+      def volumes_at(time_s, edge_ids) = along(time_s, edge_ids) { |edge, pressures, _| edge.flow(pressures) }
 
       # @return [Float] 0..1 how far the air inlet's poppet stands off its seat
       def air_inlet_at(time_s)
@@ -133,6 +135,16 @@ module Nurv
       end
 
       private
+
+      def along(time_s, edge_ids)
+        pressures = pressures_at(time_s)
+        state = (time_s <= @start.time_s) ? @start : step_at(time_s).start
+        @network.at(time_s, state)
+        edge_ids.to_h do |id|
+          edge = @network.edge(id)
+          [id, edge ? yield(edge, pressures, state) : 0.0]
+        end
+      end
 
       def known(time_s) = @forgotten.zero? ? time_s : [time_s, @steps.first.time_s].max
 
@@ -175,7 +187,7 @@ module Nurv
           step = Step.new(@current, dt, @integrator.bend)
           pressures = @integrator.pressures
         end
-        close(step, pressures)
+        @closing.close(step, pressures, @quiet)
         @steps << step
         @quiet = dt >= 1.0 && moved(step) < QUIET_PSI
         @current = step.finish
@@ -184,11 +196,13 @@ module Nurv
         # Air is swept out beside the step, not in it, so a step may not sweep much of it.
         swept = hose_air_lost(step)
         @dt = [@dt, dt * MOST_SWEPT / swept].min if swept > MOST_SWEPT / 3.0
+        coming = @closing.coming_back_ml(@current)
+        limit = COMING_BACK.find { |least, _| coming > least }
+        @dt = [@dt, limit.last].min if limit
       end
 
       def hose_air_lost(step) =
-        step.start.hose_air.each_index.map { |hose| step.start.hose_air[hose] - step.finish.hose_air[hose] }.max ||
-          0.0
+        step.start.hose_air.zip(step.finish.hose_air).map { |before, after| (before - after).abs }.max || 0.0
 
       def moved(step)
         step
@@ -197,68 +211,6 @@ module Nurv
           .each_index
           .map { |node| (step.finish.pressures[node] - step.start.pressures[node]).abs }
           .max
-      end
-
-      # Brings along what is not a pressure: needle, relief valve, air inlet, air in hoses and bodies.
-      def close(step, pressures)
-        start = step.start
-        end_s = start.time_s + step.dt
-        @network.at(end_s, start)
-        finish = start.dup
-        finish.time_s = end_s
-        finish.pressures = pressures.freeze
-        finish.hose_air = swept_hoses(start, pressures, step.dt)
-        finish.relief_position = @network.relief_valve.follow(pressures) if @network.relief_valve
-        Turning.air_inlet(@network, start, finish, step.dt)
-        finish.air_present = Turning.air_present(@network, finish, pressures)
-        finish.pressures = Turning.brimful(@network, start, finish)
-        frames = follow_needle(step, start, finish.hose_air)
-        finish.needle_psid = frames.last.needle_psid
-        step.complete(finish.freeze, frames)
-      end
-
-      def swept_hoses(start, pressures, dt)
-        return start.hose_air if start.hose_air.all? { |share| share < 1.0e-4 }
-
-        start.hose_air.each_with_index.map { |share, hose| swept(share, hose, start, pressures, dt) }.freeze
-      end
-
-      def swept(share, hose, start, pressures, dt)
-        return share if share < 1.0e-4
-
-        through = (@network.through_flow(hose, start.pressures) + @network.through_flow(hose, pressures)) / 2.0
-        Hose.swept(share, through, dt)
-      end
-
-      # Frames every tenth of a second, and closer where the drive runs, or the needle runs after it.
-      def frame_count(step, from, to, needle, lag)
-        chase = [(to - needle).abs, 15.0].min * [step.dt / lag, 1.0].min
-        [
-          (step.dt / FRAME_S).ceil,
-          [((to - from).abs / FRAME_PSID).ceil, (chase / FRAME_PSID * 4.0).ceil].max.clamp(1, MOST_FRAMES)
-        ].max
-      end
-
-      def follow_needle(step, start, air)
-        gauge = @network.gauge
-        lag = gauge.lag_s(air)
-        needle = start.needle_psid
-        from = gauge.drive(start.pressures, start.hose_air)
-        count =
-          (
-            if @quiet
-              1
-            else
-              frame_count(step, from, gauge.felt(step.difference(gauge.high, gauge.low, 1.0), air), needle, lag)
-            end
-          )
-        dt = step.dt / count
-        Array.new(count) do |part|
-          to = gauge.felt(step.difference(gauge.high, gauge.low, (part + 1.0) / count), air)
-          needle = gauge.follow(needle, from, to, dt, lag)
-          from = to
-          Step::Frame.new(start.time_s + dt * (part + 1), needle, to)
-        end
       end
     end
   end

@@ -28,11 +28,29 @@ module Nurv
           closed = state.air_inlet_target.zero?
           list << [inlet.body, closed ? inlet.opens_below_psi : inlet.closes_above_psi, closed ? 1.0 : -1.0]
         end
+        gaps(network, state, list)
         network.surfaces.each do |index|
           top = network.nodes[index].free_surface.top_psi
           list << (state.air_present[index] ? [index, top, -1.0] : [index, top - BRIM_PSI, 1.0])
         end
         list
+      end
+
+      # A hose's gap is closed when its water is up again, and as wide as it can be when the hose is empty.
+      def gaps(network, state, list)
+        state.hose_gap.each_index do |hose|
+          gap = state.hose_gap[hose]
+          next unless gap > 0.0
+
+          item = network.hoses[hose]
+          empty = item.top_psi - item.column_psi
+          if network.emptied?(hose, state)
+            list << [item.node, empty, -1.0]
+          else
+            list << [item.node, item.top_psi - state.hose_air[hose] * item.column_psi, -1.0]
+            list << [item.node, empty, 1.0]
+          end
+        end
       end
 
       # Where along a step a node's pressure passes a level, by halving.
@@ -101,11 +119,24 @@ module Nurv
           top = node.free_surface.top_psi
           next if start.air_present[index] || !finish.air_present[index] || finish.pressures[index] >= top
 
-          share = node.capacitance / (node.capacitance + node.free_surface.capacitance)
-          (changed ||= finish.pressures.dup)[index] = top - (top - finish.pressures[index]) * share
+          (changed ||= finish.pressures.dup)[index] = under(node, top, finish.pressures[index])
         end
         changed&.freeze || finish.pressures
       end
+
+      # By halving: a pocket of air yields by a curve.
+      def under(node, top, pressure)
+        held = node.held_ml(pressure)
+        low = pressure
+        high = top
+        50.times do
+          middle = (low + high) / 2.0
+          holds = node.held_ml(middle) + node.free_surface.capacitance * (middle - top)
+          (holds > held) ? high = middle : low = middle
+        end
+        high
+      end
+      private_class_method :under, :gaps
     end
   end
 end

@@ -12,6 +12,8 @@ module Nurv
           required(:id).value(:name?)
           required(:capacitance).value(within?: 0.001..1000)
           optional(:tolerance_scale).value(within?: 0.001..1000)
+          optional(:pocket_ml).value(within?: 0..10_000)
+          optional(:water_ml).value(within?: 1..100_000)
           optional(:free_surface).hash do
             required(:volume_ml).value(within?: 1..100_000)
             required(:bottom_in).value(within?: -100..100)

@@ -64,8 +64,6 @@ module Nurv
 
       FIRST_PSI = 60.0
       SECONDS = 90.0
-      # Water that a zone holds, in which what comes through check valve 2 mixes.
-      ZONE_ML = 400.0
 
       # @param condition [Condition] supply may be below zero: back-siphonage; downstream nil: nothing pushes back
       # @param catalog [Catalog]
@@ -79,12 +77,10 @@ module Nurv
         start = Bench::Opening.new(@variant).state
         ramp = Hydraulics::Ramp.new(FIRST_PSI, @condition.supply_psi.to_f, 0.0, 3.0)
         @span = Bench::Span.new(@variant, start.with(controls: start.controls.merge(supply_pressure: ramp).freeze))
-        @crossed_ml = 0.0
-        @downstream_share = 0.0
         @relief_ran = false
         @relief_ml = 0.0
         @span.trajectory.extend_to(SECONDS)
-        @span.trajectory.steps.each { |step| trace(step) }
+        @span.trajectory.steps.each { |step| watch_relief(step) }
         read
       end
 
@@ -119,18 +115,11 @@ module Nurv
         )
       end
 
-      # Carries the share of downstream water along with the flows, upwind.
-      def trace(step)
-        middle = step.time_s + step.dt / 2.0
-        flows = @span.trajectory.flows_at(middle, %i[check_valve_1 check_valve_2 relief_valve])
-        back2 = [-flows[:check_valve_2], 0.0].max * step.dt
-        back1 = [-flows[:check_valve_1], 0.0].max * step.dt
-        forward1 = [flows[:check_valve_1], 0.0].max * step.dt
-        @crossed_ml += back1 * @downstream_share
-        total = ZONE_ML + back2 + forward1
-        @downstream_share = (@downstream_share * ZONE_ML + back2) / total
-        @relief_ran ||= flows[:relief_valve] >= Bench::Flow::LEAST[:drip]
-        @relief_ml += flows[:relief_valve] * [[step.end_s, SECONDS].min - [step.time_s, SECONDS - 10.0].max, 0.0].max
+      # What ran out of the relief port: at all, and of late.
+      def watch_relief(step)
+        flow = @span.trajectory.flows_at(step.time_s + step.dt / 2.0, %i[relief_valve])[:relief_valve]
+        @relief_ran ||= flow >= Bench::Flow::LEAST[:drip]
+        @relief_ml += flow * [[step.end_s, SECONDS].min - [step.time_s, SECONDS - 10.0].max, 0.0].max
       end
 
       def read
@@ -144,7 +133,7 @@ module Nurv
           check_valve_2_ml_s: flows[:check_valve_2],
           relief_ml_s: @relief_ml / 10.0,
           air_in_zone: water.air_present[@span.network.index[:zone]],
-          crossed_ml: @crossed_ml,
+          crossed_ml: @span.tracer.gone_back_ml(water.shares).last,
           relief_ran: @relief_ran
         )
       end

@@ -7,7 +7,7 @@ RSpec.describe "The laws of the hydraulics" do
       edges: edges,
       cross_capacitances: [],
       hoses: [Nurv::Hydraulics::Hose.new(:high, 0, far_passage: nil)],
-      gauge: gauge || Nurv::Hydraulics::Gauge.new(high: 0, low: nodes.size - 1, hoses: [0, 0], loops_in: [0.0, 0.0])
+      gauge: gauge || Nurv::Hydraulics::Gauge.new(high: 0, low: nodes.size - 1, hoses: [0, nil])
     )
   end
 
@@ -20,6 +20,8 @@ RSpec.describe "The laws of the hydraulics" do
       air_inlet_target: 0.0,
       air_present: Array.new(pressures.size, false),
       hose_air: [0.0],
+      hose_gap: [0.0],
+      hose_late_psi: [0.0],
       needle_psid: 0.0
     )
   end

@@ -65,27 +65,50 @@ RSpec.describe "The parts of the hydraulics" do
     expect(stuck.follow([60.0, 60.0])).to eq(0.0)
   end
 
-  it "let a needle lag behind a step by its time constant, and stop at its pins" do
-    gauge = hydraulics::Gauge.new(high: 0, low: 1, hoses: [0, 1], loops_in: [12.0, 12.0])
-    lag = gauge.lag_s([0.0, 0.0])
-    expect(gauge.follow(0.0, 10.0, 10.0, lag, lag)).to be_within(1.0e-9).of(10.0 * (1.0 - Math.exp(-1.0)))
-    halves = 10.times.reduce(0.0) { |needle, _| gauge.follow(needle, 10.0, 10.0, lag / 10.0, lag) }
-    expect(halves).to be_within(1.0e-9).of(gauge.follow(0.0, 10.0, 10.0, lag, lag))
-    expect(gauge.follow(14.0, 60.0, 60.0, 5.0, lag)).to eq(hydraulics::Gauge::TOP_PSID)
-    expect(gauge.follow(1.0, -9.0, -9.0, 5.0, lag)).to eq(hydraulics::Gauge::BOTTOM_PSID)
-    expect(gauge.lag_s([0.4, 0.1])).to be > lag
+  it "let a needle run a few hundredths past what it is bound for, lag behind a ramp, and be the same in any steps" do
+    gauge = hydraulics::Gauge.new(high: 0, low: 1)
+    lag = gauge.lag_s(0.0)
+    way = ->(parts, seconds, drive = [8.0, 8.0]) do
+      (0...parts).reduce([0.0, 0.0]) do |(needle, speed), part|
+        ends = [part, part + 1].map { |share| drive[0] + (drive[1] - drive[0]) * share / parts }
+        gauge.follow(needle, speed, *ends, seconds / parts, lag)
+      end
+    end
+    expect((1..100).map { |tenth| way.call(1, tenth * 0.02).first }.max).to be_between(8.1, 8.4)
+    way.call(1, 1.0).zip(way.call(50, 1.0)) { |one, many| expect(one).to be_within(1.0e-9).of(many) }
+    expect(way.call(1, 3.0).first).to be_within(1.0e-6).of(8.0)
+    # A psid a second behind: as far as the lag is long.
+    expect(way.call(1, 5.0, [0.0, 5.0]).first).to be_within(1.0e-3).of(5.0 - lag)
+    expect(gauge.lag_s(0.4)).to be > lag
   end
 
-  it "squeeze trapped air as Boyle says: its capacitance is the slope of the water it leaves room for" do
-    node = hydraulics::Node
-    [0.0, 10.0, 60.0].each do |psi|
-      slope = (node.hose_water_ml(0.5, psi + 1.0e-4) - node.hose_water_ml(0.5, psi - 1.0e-4)) / 2.0e-4
-      expect(node.air_capacitance(0.5, psi)).to be_within(1.0e-6).of(slope)
+  it "let a needle that is driven past a pin meet it, bounce, and rest there" do
+    needles = tester.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).then do |bench|
+      (0..300).map { |part| bench.span.needle_at(bench.time_s + part * 0.01) }
     end
+    met = needles.index { |needle| needle >= hydraulics::Gauge::TOP_PSID - 0.01 }
+    expect(needles).to all(be <= hydraulics::Gauge::TOP_PSID)
+    expect(needles.last).to eq(hydraulics::Gauge::TOP_PSID)
+    expect(needles[met..].min).to be_between(14.5, 15.39)
+  end
+
+  it "squeeze trapped air as Boyle says, a part of it late, and make no water of it" do
+    air = hydraulics::Air
+    [0.0, 10.0, 60.0].each do |psi|
+      slope = (air.volume_ml(20.0, psi - 1.0e-4) - air.volume_ml(20.0, psi + 1.0e-4)) / 2.0e-4
+      expect(air.capacitance(20.0, psi)).to be_within(1.0e-6).of(slope)
+      expect(air.pressure_psi(20.0, air.volume_ml(20.0, psi))).to be_within(1.0e-9).of(psi)
+    end
+    # Held at a pressure, the late part comes to it, in one step as in ten.
+    once = hydraulics::LateAir.after(20.0, 0.0, 5.0, 0.0, 30.0)
+    expect(once).to be_within(0.01).of(5.0)
+    taken = air.volume_ml(20.0 * air::LATE, 0.0) - air.volume_ml(20.0 * air::LATE, once)
+    chord, _, coming = hydraulics::LateAir.over(20.0, 0.0, 5.0, 30.0)
+    expect(taken).to be_within(1.0e-9).of(chord * coming)
     # Two short sweeps take as much as one long one.
-    once = hydraulics::Hose.swept(1.0, 6.0, 4.0)
-    expect(hydraulics::Hose.swept(hydraulics::Hose.swept(1.0, 6.0, 1.0), 6.0, 3.0)).to be_within(1.0e-12).of(once)
-    expect(once).to be_between(0.5, 0.9)
+    swept = hydraulics::Hose.swept(1.0, 6.0, 4.0)
+    expect(hydraulics::Hose.swept(hydraulics::Hose.swept(1.0, 6.0, 1.0), 6.0, 3.0)).to be_within(1.0e-12).of(swept)
+    expect(swept).to be_between(0.5, 0.9)
   end
 
   it "know where the needle, pressures and poppet are inside a step as they are at its ends" do

@@ -28,8 +28,9 @@ class Ledger
       end
   end
 
-  # @return [Float] mL in less mL out less growth of what is stored; 0 when water is conserved
-  def error_ml = boundary_ml - (stored_ml(@to_s) - stored_ml(@from_s)) - air_out_ml
+  # @return [Float] mL in less mL out less growth of what is stored; 0 when water is conserved. What crosses the border
+  #   is water and air: of the air that hoses lost, no water is missing.
+  def error_ml = boundary_ml - (stored_ml(@to_s) - stored_ml(@from_s)) + air_out_ml
 
   def throughput_ml = @throughput_ml || boundary_ml.then { @throughput_ml }
 
@@ -62,7 +63,7 @@ class Ledger
   def net_inflow(time)
     @span
       .trajectory
-      .flows_at(time, border)
+      .volumes_at(time, border)
       .sum { |id, flow| @network.edge(id).is_a?(Nurv::Hydraulics::Source) ? flow : -flow }
   end
 
@@ -70,7 +71,7 @@ class Ledger
   def gross_inflow(time)
     @span
       .trajectory
-      .flows_at(time, border)
+      .volumes_at(time, border)
       .sum { |id, flow| @network.edge(id).is_a?(Nurv::Hydraulics::Source) ? [flow, 0.0].max : [-flow, 0.0].max }
   end
 
@@ -78,7 +79,7 @@ class Ledger
     water = @span.water_at(time)
     # What a disc holds back on one side it gives on the other, so cross capacitances store nothing.
     @network.nodes.each_index.sum do |node|
-      plain = @network.nodes[node].capacitance * water.pressures[node]
+      plain = @network.nodes[node].held_ml(water.pressures[node])
       surface = @network.nodes[node].free_surface
       plain += surface.capacitance * (water.pressures[node] - surface.top_psi) if surface && water.air_present[node]
       plain + hose_ml(node, water)
@@ -89,32 +90,35 @@ class Ledger
     hose = @network.hoses.index { |item| item.node == node }
     return 0.0 unless hose
 
-    Nurv::Hydraulics::Node.hose_water_ml(water.hose_air[hose], water.pressures[node])
+    air = water.hose_air[hose]
+    Nurv::Hydraulics::Hose.water_ml(air, water.hose_gap[hose], at_psi(hose, air, water), water.hose_late_psi[hose])
   end
 
-  # Air swept out makes room for water that came in earlier as flow.
+  # Pressure of the air in a hose: none behind a gap.
+  def at_psi(hose, air, water)
+    return 0.0 if water.hose_gap[hose] > 0.0
+
+    water.pressures[@network.hoses[hose].node] + @network.air_offset_psi(hose, air)
+  end
+
+  # The solver sweeps air out at the end of a step: its room, at the pressure then, is water's from there on. A step
+  # that the window cuts counts for the part inside it. Where a gap is shut it turns into trapped air, and none leaves.
   def air_out_ml
-    start, finish = [@from_s, @to_s].map { |time| @span.water_at(time) }
-    @network.hoses.each_index.sum do |hose|
-      gone = start.hose_air[hose] - finish.hose_air[hose]
-      next 0.0 if gone.abs < 1.0e-9
-
-      swept(hose)
-    end
-  end
-
-  # The solver sweeps air out at the end of a step: its room, at the pressure then, is water's from there on without
-  # any flow. A step that the window cuts counts for the part inside it.
-  def swept(hose)
-    node = @network.hoses[hose].node
     @trajectory.steps.sum do |step|
       next 0.0 if step.end_s <= @from_s || step.time_s >= @to_s
 
       early = (step.time_s >= @from_s) ? step.start : @span.water_at(@from_s)
       late = (step.end_s <= @to_s) ? step.finish : @span.water_at(@to_s)
-      gone = early.hose_air[hose] - late.hose_air[hose]
-      -gone * Nurv::Hydraulics::Node::HOSE_VOLUME_ML * Nurv::Units::ATMOSPHERE_PSI /
-        (late.pressures[node] + Nurv::Units::ATMOSPHERE_PSI)
+      @network.hoses.each_index.sum do |hose|
+        next 0.0 if early.hose_gap[hose] > 0.0 && late.hose_gap[hose].zero?
+
+        room(hose, early.hose_air[hose], late) - room(hose, late.hose_air[hose], late)
+      end
     end
+  end
+
+  # mL that so much air takes up as the water stands.
+  def room(hose, air, water)
+    -Nurv::Hydraulics::Hose.water_ml(air, 0.0, at_psi(hose, air, water), water.hose_late_psi[hose])
   end
 end
