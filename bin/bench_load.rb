@@ -1,9 +1,13 @@
 # frozen_string_literal: true
 
-# A served exam under load on loopback, for a bounded time: trainees that act and watch, each with a connection of its
-# own, and an instructor with the room view open.
+# A served exam under load on loopback, for a bounded time: trainees that act, and poll at the page's own pace, each
+# with a connection of its own, and an instructor with the room view open. What happens while a server warms up is not
+# counted, but for the first opening of all benches.
 class BenchLoad
-  Result = Struct.new(:acts, :frames, :pages, :room, :errors, :lost)
+  # Server CPU ms a request, and the generator's share of a core, over what is counted.
+  Result = Struct.new(:acts, :frames, :pages, :room, :errors, :lost, :empty, :server_ms, :generator_share)
+  POLL_S = 1.0
+  WARM_UP_S = Float(ENV.fetch("BENCH_WARM_UP", "20"))
 
   def initialize(station_rows, instructor, trainees, pause:, seconds:, room_view: false)
     course = STORES.classes.create(instructor, "Load #{trainees.size}")
@@ -21,8 +25,7 @@ class BenchLoad
       )
     STORES.exams.open(@exam, trainees)
     store = STORES.attempts
-    @attempts =
-      store.of_exam(@exam).sort_by(&:trainee_id).map { |attempt| store.begin(attempt, (Time.now.to_f * 1000).round) }
+    @attempts = store.of_exam(@exam).sort_by(&:trainee_id).uniq(&:trainee_id)
     @trainees = trainees.sort_by(&:id)
     @instructor = instructor
     @pause = pause
@@ -30,7 +33,47 @@ class BenchLoad
     @room_view = room_view
   end
 
+  # BENCH_WORKERS: processes behind one door, between which requests wander. BENCH_PROCESSES: servers each with a door
+  # of its own, and every bench at home at one of them, as behind a proxy that hashes on the attempt.
   def run
+    DB.disconnect
+    @servers = Array.new(Integer(ENV.fetch("BENCH_PROCESSES", "1"))) { |number| start(worker: number.zero?) }
+    @servers.each { |_, port| wait_for(port) }
+    port = @servers.first.last
+    @counted_from = now + WARM_UP_S
+    meter = Thread.new { meter_cpu }
+    watcher = @room_view ? Thread.new { watch(port) } : nil
+    results =
+      @attempts
+        .each_with_index
+        .map { |attempt, index| Thread.new { trainee(home_of(attempt), attempt, @trainees[index], index) } }
+        .map(&:value)
+    room, room_errors = watcher ? watcher.value : [[], 0]
+    server_s, generator_s = meter.value
+    acts = results.flat_map { |item| item[:acts] }
+    frames = results.flat_map { |item| item[:frames] }
+    Result.new(
+      acts,
+      frames,
+      results.flat_map { |item| item[:pages] },
+      room,
+      results.sum { |item| item[:errors] } + room_errors,
+      lost(results),
+      results.sum { |item| item[:empty] },
+      server_s * 1000.0 / [acts.size + frames.size, 1].max,
+      generator_s / @seconds
+    )
+  ensure
+    @servers.each do |pid, _|
+      Process.kill(:TERM, pid)
+      Process.wait(pid)
+    end
+  end
+
+  private
+
+  # @return [Array(Integer, Integer)] process and port
+  def start(worker:)
     port = TCPServer.open("127.0.0.1", 0) { |server| server.addr[1] }
     environment = {
       "PORT" => port.to_s,
@@ -40,45 +83,14 @@ class BenchLoad
       "WEB_CONCURRENCY" => ENV.fetch("BENCH_WORKERS", "2"),
       "NURV_DATABASE" => ENV["NURV_DATABASE"],
       "RUBYOPT" => "--yjit",
-      "MALLOC_ARENA_MAX" => "2",
-      "NURV_WORKER" => "1",
+      "NURV_WORKER" => worker ? "1" : "0",
       "SESSION_SECRET" => SETTINGS.session_secret
     }
-    DB.disconnect
-    server =
-      Process.spawn(
-        environment,
-        "bundle",
-        "exec",
-        "puma",
-        "-C",
-        "config/puma.rb",
-        "config.ru",
-        out: File::NULL,
-        err: "tmp/bench-server.log"
-      )
-    wait_for(port)
-    watcher = @room_view ? Thread.new { watch(port) } : nil
-    results =
-      @attempts
-        .each_with_index
-        .map { |attempt, index| Thread.new { trainee(port, attempt, @trainees[index], index) } }
-        .map(&:value)
-    room, room_errors = watcher ? watcher.value : [[], 0]
-    Result.new(
-      results.flat_map { |item| item[0] },
-      results.flat_map { |item| item[1] },
-      results.flat_map { |item| item[4] },
-      room,
-      results.sum { |item| item[2] } + room_errors,
-      lost(results)
-    )
-  ensure
-    Process.kill(:TERM, server)
-    Process.wait(server)
+    command = ". bin/setup.sh && tune && exec bundle exec puma -C config/puma.rb config.ru"
+    [Process.spawn(environment, "sh", "-c", command, out: File::NULL, err: "tmp/bench-server.log"), port]
   end
 
-  private
+  def home_of(attempt) = @servers[attempt.id % @servers.size].last
 
   def wait_for(port)
     200.times do
@@ -92,32 +104,83 @@ class BenchLoad
 
   def lost(results)
     @attempts.each_with_index.sum do |attempt, index|
-      (DB[:events].where(attempt_id: attempt.id).count - results[index][3]).abs
+      (DB[:events].where(attempt_id: attempt.id).count - results[index][:acknowledged]).abs
     end
   end
 
-  # Turns valves and jots, one act a pause, and asks for frames once a second as a page does.
+  # CPU seconds of the server's processes that answer, and of this one, while it is counted.
+  def meter_cpu
+    sleep([@counted_from - now, 0].max)
+    before = [server_cpu, Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID)]
+    sleep @seconds
+    [server_cpu - before[0], Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID) - before[1]]
+  end
+
+  def server_cpu
+    ticks = answering.sum { |pid| File.read("/proc/#{pid}/stat").split(") ").last.split.values_at(11, 12).sum(&:to_i) }
+    ticks / 100.0
+  rescue SystemCallError
+    0.0
+  end
+
+  # The server and its workers; not the process for long work.
+  def answering
+    servers = @servers.map(&:first)
+    children = Dir["/proc/[0-9]*/stat"].filter_map do |path|
+      pid, parent = File.read(path).then { |text| [text.to_i, text.split(") ").last.split[1].to_i] }
+      pid if servers.include?(parent) && File.read("/proc/#{pid}/cmdline").start_with?("puma")
+    rescue SystemCallError
+      nil
+    end
+    servers + children
+  end
+
+  # Turns valves and jots, one act a pause, and asks for frames every second, as a page does.
   def trainee(port, attempt, person, index)
     http = Net::HTTP.start("127.0.0.1", port)
     cookie, token = sign_in(http, person)
-    acts = []
-    frames = []
-    errors = acknowledged = 0
-    finish = now + @seconds
-    pages = []
-    # Everybody opens their bench in the same breath.
-    timed(pages) { get(http, "/attempts/#{attempt.id}/bench", cookie) }
-    sleep(index * @pause / @attempts.size)
-    while now < finish
-      started = now
-      answer = timed(acts) { post(http, "/attempts/#{attempt.id}/actions", act(acknowledged), cookie, token) }
-      (answer.code == "200" && answer.body.include?("data-seq=\"#{acknowledged + 1}\"")) ?
-        acknowledged += 1 :
-        errors += 1
-      @pause.round.times { timed(frames) { get(http, "/attempts/#{attempt.id}/frames?seq=#{acknowledged}", cookie) } }
-      sleep([@pause - (now - started), 0].max)
+    all = {acts: [], frames: [], pages: [], errors: 0, acknowledged: 0, empty: 0, shown: ""}
+    # Everybody reads what is asked of them, and opens their bench in the same breath.
+    get(http, "/attempts/#{attempt.id}/start", cookie)
+    sleep([@counted_from - WARM_UP_S / 2.0 - now, 0].max)
+    timed(all[:pages], always: true) do
+      post(http, "/attempts/#{attempt.id}/begin", {}, cookie, token)
+      get(http, "/attempts/#{attempt.id}/bench", cookie)
     end
-    [acts, frames, errors, acknowledged, pages]
+    next_act = now + index * @pause / @attempts.size
+    next_poll = now + index * POLL_S / @attempts.size
+    finish = @counted_from + @seconds
+    while (due = [next_act, next_poll].min) < finish
+      sleep([due - now, 0].max)
+      if next_act <= next_poll
+        one_act(http, attempt, all, cookie, token)
+        next_act = [next_act + @pause, now].max
+        # The page's next poll is a second after what an act has drawn.
+        next_poll = now + POLL_S
+      else
+        one_poll(http, attempt, all, cookie)
+        next_poll = [next_poll + POLL_S, now].max
+      end
+    end
+    all
+  end
+
+  def one_act(http, attempt, all, cookie, token)
+    answer = timed(all[:acts]) { post(http, "/attempts/#{attempt.id}/actions", act(all[:acknowledged]), cookie, token) }
+    if answer.code == "200" && answer.body.include?("data-seq=\"#{all[:acknowledged] + 1}\"")
+      all[:acknowledged] += 1
+      all[:shown] = answer.body[/data-shown="([^"]*)"/, 1]
+    else
+      all[:errors] += 1
+    end
+  end
+
+  def one_poll(http, attempt, all, cookie)
+    path = "/attempts/#{attempt.id}/frames?seq=#{all[:acknowledged]}&shown=#{all[:shown]}"
+    answer = timed(all[:frames]) { get(http, path, cookie) }
+    all[:empty] += 1 if answer.code == "204" && now > @counted_from
+    all[:errors] += 1 unless %w[200 204].include?(answer.code)
+    all[:shown] = answer.body.to_s[/data-shown="([^"]*)"/, 1] || all[:shown]
   end
 
   # The room view as it refreshes itself, every two seconds.
@@ -126,7 +189,7 @@ class BenchLoad
     cookie, = sign_in(http, @instructor)
     times = []
     errors = 0
-    finish = now + @seconds
+    finish = @counted_from + @seconds
     while now < finish
       answer = timed(times) { get(http, "/exams/#{@exam.id}/benches", cookie) }
       errors += 1 unless answer.code == "200"
@@ -148,9 +211,9 @@ class BenchLoad
 
   def now = Process.clock_gettime(Process::CLOCK_MONOTONIC)
 
-  def timed(list)
+  def timed(list, always: false)
     started = now
-    yield.tap { list << (now - started) * 1000.0 }
+    yield.tap { list << (now - started) * 1000.0 if always || started >= @counted_from }
   end
 
   def sign_in(http, person)

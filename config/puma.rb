@@ -24,10 +24,12 @@ if SETTINGS.workers.positive?
   workers SETTINGS.workers
   preload_app!
   before_fork { DB.disconnect }
+  before_worker_boot { Web::WarmUp.run(Web::App, CATALOG) }
 end
 
 after_booted do
   SecondProcess.start if SETTINGS.worker?
+  Web::WarmUp.run(Web::App, CATALOG) unless SETTINGS.workers.positive?
   Announcement.new(SETTINGS).print if ENV["NURV_ANNOUNCE"]
 end
 after_stopped { SecondProcess.stop }

@@ -6,6 +6,8 @@ module Benches
   class Keeper
     # Benches kept at hand.
     MOST = 300
+    # How far a page is told ahead.
+    AHEAD_S = 2.0
 
     # @param stores [Store::Cabinet]
     def initialize(stores)
@@ -26,6 +28,19 @@ module Benches
         end
       bench.catch_up(attempt)
       bench
+    end
+
+    # Settles benches before anybody stands at them, aside: they begin with the first two seconds at hand.
+    #
+    # @param attempts [Array<Store::Attempt>]
+    # @return [Thread]
+    def prepare(attempts)
+      Thread.new do
+        attempts.first(MOST).each { |attempt| of(attempt).look { |span| span.trajectory.extend_to(AHEAD_S) } }
+      rescue => error
+        # Whoever opens a bench settles it then.
+        warn "preparing benches: #{error.class}: #{error.message.lines.first}"
+      end
     end
 
     # Lets go of all that can be worked out again.

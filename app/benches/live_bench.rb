@@ -60,8 +60,12 @@ module Benches
     # @raise [Nurv::RefusedAction, Store::Attempts::MovedOn]
     def act(attempt, data, id:, known_seq:, seen_ms:, wall_ms:)
       @lock.synchronize do
-        return if @store.recorded?(attempt, id)
-        raise Store::Attempts::MovedOn, "The bench has moved on in another window." unless known_seq == @seq
+        if known_seq != @seq
+          # Sent again, since its answer was lost.
+          return if @store.recorded?(attempt, id)
+
+          raise Store::Attempts::MovedOn, "The bench has moved on in another window."
+        end
         if @seq >= MOST_ACTS && data[:kind] != "submit"
           raise Nurv::RefusedAction.new(:bench_full, acts: Nurv::Bench::Log::MOST)
         end
@@ -172,14 +176,16 @@ module Benches
     # Simulated time of the newest act, ms.
     def from_ms = (span.from_s * 1000).round
 
-    # Settled benches, by station and seed.
+    # Settled benches, by station as it was drawn.
     module Openings
       CACHE = {}
       LOCK = Mutex.new
       private_constant :CACHE, :LOCK
 
       def self.state(variant)
-        key = [variant.station.catalog.object_id, variant.station.data, variant.seed]
+        # A seed draws the station and the phases of a swing; where the main stands still, the drawn station says all.
+        swing = variant.swing_psi.positive? ? variant.phases : nil
+        key = [variant.station.catalog.object_id, variant.station.data, swing]
         LOCK.synchronize { CACHE[key] } ||
           Nurv::Bench::Opening
             .new(variant)

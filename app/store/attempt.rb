@@ -46,6 +46,21 @@ module Store
       @progress = progress
     end
 
+    # The same after an act that left all but its number as it was.
+    #
+    # @param seq [Integer]
+    # @return [Attempt]
+    def after_act(seq) = Attempt.new({**@row, last_seq: seq}, @catalogs, trainee_name: @trainee_name).having(self)
+
+    # Takes over what another of the same bench has read already.
+    def having(other)
+      @catalog = other.catalog
+      @station = other.station
+      @variant = other.variant
+      @grading_policy = other.grading_policy
+      self
+    end
+
     # Whether what is kept of it can be read: one that was damaged, or came from elsewhere, must not keep a list from
     # being shown.
     def sound?

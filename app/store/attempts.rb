@@ -7,7 +7,12 @@ module Store
     class MovedOn < Nurv::Error
     end
 
+    # What a bench at work is asked for.
+    AT_WORK = (
+      Attempt::COLUMNS + %i[catalog] - %i[created_at started_at submitted_at published_at comment]
+    ).freeze
     SEEN_EVERY_MS = 3_000
+    SEEN_WRITTEN_EVERY_MS = 1_000
     # After publishing.
     TAKE_BACK_S = 600
 
@@ -15,9 +20,23 @@ module Store
       super
       @rows = @database[:attempts]
       @events = @database[:events]
+      @seen = {}
+      @seen_written_ms = 0
+      @seen_lock = Mutex.new
     end
 
-    def find(id) = wrap(@rows.first(id: id))
+    def find(id) = wrap(ask(:attempt_of_number, id: id) { @rows.where(id: :$id).limit(1) }.first)
+
+    # One that somebody works at, without its dates and what is said of it: asked for every second, and dates are slow
+    # to read.
+    #
+    # @return [Attempt, nil] if this person is its trainee
+    def at_work(user, id)
+      row = ask(:attempt_at_work, id: id, trainee: user.id) {
+        @rows.where(id: :$id, trainee_id: :$trainee).select(*AT_WORK).limit(1)
+      }.first
+      wrap(row)
+    end
 
     # @return [Attempt, nil] if this person is its trainee or its instructor
     def find_for(user, id)
@@ -103,7 +122,11 @@ module Store
     def under_exam = @rows.where(mode: "exam", status: Status::STARTED).map { |row| wrap(row) }
 
     # @return [Boolean] this person is in an exam right now
-    def examined?(user) = @rows.where(trainee_id: user.id, mode: "exam", status: Status::STARTED).any?
+    def examined?(user)
+      ask(:exam_of_trainee, trainee: user.id, status: Status::STARTED) {
+        @rows.where(trainee_id: :$trainee, mode: "exam", status: :$status).select(:id).limit(1)
+      }.any?
+    end
 
     def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, course: nil)
       find(
@@ -196,13 +219,19 @@ module Store
     end
 
     # Notes that the tester's page is there, and what its gauge shows. Every few seconds is enough for who watches the
-    # room; a bench is looked at even where nothing can be written.
+    # room, and once a second is written for all benches together; a bench is looked at even where nothing can be
+    # written.
     def saw(attempt, wall_ms, needle_psid)
       return if wall_ms - attempt.seen_wall_ms.to_i < SEEN_EVERY_MS
 
-      @rows.where(id: attempt.id).update(seen_wall_ms: wall_ms, needle_psid: needle_psid)
-    rescue Sequel::DatabaseError => error
-      warn "seen: #{error.message.lines.first}"
+      due = @seen_lock.synchronize do
+        @seen[attempt.id] = [wall_ms, needle_psid]
+        next if (wall_ms - @seen_written_ms).between?(0, SEEN_WRITTEN_EVERY_MS)
+
+        @seen_written_ms = wall_ms
+        @seen.tap { @seen = {} }
+      end
+      write_seen(due) if due
     end
 
     def skip(attempt, seconds) = change_clock(attempt.id) { |clock| clock.skip(seconds * 1000) }
@@ -232,31 +261,28 @@ module Store
     # @raise [MovedOn] if another act came first
     def append(attempt, action, known_seq, snapshot, progress = nil, seen: nil)
       @database.transaction do
-        return false if @events.where(attempt_id: attempt.id, action_id: action.id).any?
-
-        seq = @rows.where(id: attempt.id).get(:last_seq)
-        raise MovedOn, "The bench has moved on in another window." unless seq == known_seq
-
-        @events.insert(
-          attempt_id: attempt.id,
-          seq: seq + 1,
-          action_id: action.id,
-          at_ms: action.at_ms,
-          body: action.to_json,
-          recorded_at: Clock.now
-        )
         changes = (action.kind == :submit) ? {status: Status::SUBMITTED, submitted_at: Clock.now} : {}
-        @rows.where(id: attempt.id).update(last_seq: seq + 1, **changes, **seen.to_h)
-        kept = {seq: seq + 1, body: snapshot, progress: progress}
-        @database[:snapshots].insert_conflict(target: :attempt_id, update: kept).insert(
-          attempt_id: attempt.id,
-          **kept
-        )
+        moved = @rows
+          .where(id: attempt.id, last_seq: known_seq)
+          .update(last_seq: known_seq + 1, **changes, **seen.to_h)
+        if moved.zero?
+          return false if recorded?(attempt, action.id)
+
+          raise MovedOn, "The bench has moved on in another window."
+        end
+        insert(attempt, action, known_seq + 1)
+        keep_snapshot(attempt_id: attempt.id, seq: known_seq + 1, body: snapshot, progress: progress)
         true
       end
+    rescue Sequel::UniqueConstraintViolation
+      false
     end
 
-    def recorded?(attempt, action_id) = @events.where(attempt_id: attempt.id, action_id: action_id).any?
+    def recorded?(attempt, action_id)
+      ask(:event_of_action, attempt: attempt.id, action: action_id) {
+        @events.where(attempt_id: :$attempt, action_id: :$action).select(:seq).limit(1)
+      }.any?
+    end
 
     # @return [Array<String>] of acts after this number
     def action_ids_after(attempt, seq) =
@@ -328,6 +354,45 @@ module Store
       )
 
     private
+
+    def insert(attempt, action, seq)
+      @insert ||= @events.prepare(
+        :insert,
+        :write_event,
+        attempt_id: :$attempt,
+        seq: :$seq,
+        action_id: :$action,
+        at_ms: :$at_ms,
+        body: :$body,
+        recorded_at: :$recorded_at
+      )
+      @insert.call(
+        attempt: attempt.id,
+        seq: seq,
+        action: action.id,
+        at_ms: action.at_ms,
+        body: action.to_json,
+        recorded_at: Clock.now
+      )
+    end
+
+    def keep_snapshot(**row)
+      @keep_snapshot ||=
+        @database[:snapshots]
+          .insert_conflict(target: :attempt_id, update: {seq: :$seq, body: :$body, progress: :$progress})
+          .prepare(:insert, :write_snapshot, attempt_id: :$attempt_id, seq: :$seq, body: :$body, progress: :$progress)
+      @keep_snapshot.call(row)
+    end
+
+    def write_seen(due)
+      @database.transaction do
+        due.each do |id, (wall_ms, needle_psid)|
+          @rows.where(id: id).update(seen_wall_ms: wall_ms, needle_psid: needle_psid)
+        end
+      end
+    rescue Sequel::DatabaseError => error
+      warn "seen: #{error.message.lines.first}"
+    end
 
     def row_for(station, trainee, instructor, mode:, seed:, policy:, course:)
       {

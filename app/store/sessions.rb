@@ -16,7 +16,8 @@ module Store
     def initialize(stores)
       super
       @rows = @database[:sessions]
-      @people = @rows.join(:users, id: :user_id)
+      whose = Users::User.members.map { |name| Sequel[:users][name] }
+      @people = @rows.join(:users, id: :user_id).select(:digest, :seen_ms, *whose)
     end
 
     # @return [String] the token for the browser
@@ -29,11 +30,13 @@ module Store
 
     # @return [Users::User, nil] whose token this is, unless it has run out
     def user_of(token, wall_ms: Clock.wall_ms)
-      row = token && @people.first(digest: digest(token)) or return
+      return unless token
+
+      row = ask(:session_of_digest, digest: digest(token)) { @people.where(digest: :$digest).limit(1) }.first or return
       return unless wall_ms - row[:seen_ms] < LIFE_MS.fetch(row[:role])
 
       saw(row, wall_ms) if wall_ms - row[:seen_ms] > SEEN_EVERY_MS
-      Users.wrap(row.merge(id: row[:user_id]))
+      Users.wrap(row)
     end
 
     def end(token) = token && @rows.where(digest: digest(token)).delete

@@ -35,6 +35,7 @@ module Web
       secure: SETTINGS.https,
       expire_after: 60 * 60 * 24 * 30,
       secrets: [SETTINGS.session_secret]
+    use Polls, stores: STORES, keeper: KEEPER, settings: self
     use Rack::Protection::ContentSecurityPolicy,
       default_src: "'none'",
       script_src: "'self'",

@@ -21,6 +21,7 @@ function numbered(event) {
   if (!frames) return;
   const { parameters, verb, elt } = event.detail;
   parameters.window = windowId;
+  if (byId("bench")?.classList.contains("show-inside")) parameters.inside = 1;
   if (verb !== "post") return;
   acts.number += 1;
   parameters.action_id = elt.dataset.actionId || `${windowId}-${acts.number}`;

@@ -17,6 +17,8 @@ RSpec.describe "The floors of the application" do
     web/screens
     web/middleware
     web/helpers
+    web/polls
+    web/warm_up
     web/routes
     web/app
   ].freeze

@@ -15,7 +15,7 @@ module Web
         fill: :saved
       }.freeze
 
-      def bench_screen(attempt) = BenchScreen.live(attempt, wall_ms, keeper)
+      def bench_screen(attempt) = BenchScreen.live(attempt, wall_ms, keeper, inside: params[:inside] == "1")
 
       # Another procedure, other readings to write down.
       def part_of(data) = (data[:field] == "procedure") ? :chosen : PARTS.fetch(data[:kind].to_sym, :scene)

@@ -35,6 +35,7 @@ module Web
         app.get("/attempts/:id/start") do
           attempt = attempt_at_work
           redirect "/attempts/#{attempt.id}/bench" unless attempt.assigned?
+          keeper.prepare([attempt])
           page :"attempts/start", title: attempt.station.public_name, attempt: attempt, exam: exam_of(attempt)
         end
 

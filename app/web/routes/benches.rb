@@ -23,22 +23,28 @@ module Web
           attempt = stores.attempts.seen(attempt, wall_ms)
           screen = bench_screen(attempt)
           stores.attempts.saw(attempt, wall_ms, screen.needle_psid)
-          next piece(:"bench/_frames", screen: screen, oob: false) if whole(:seq) == screen.seq
+          if whole(:seq) == screen.seq
+            halt 204 if screen.nothing_new?(params[:shown])
+            next piece(:"bench/_frames", screen: screen, oob: false)
+          end
 
           piece :"bench/_moved_on", screen: screen, notice: moved_on_words(attempt, whole(:seq), params[:window].to_s)
         end
 
         app.post("/attempts/:id/actions") do
+          # Nothing of the session changes, so it need not be signed and sent again.
+          request.session_options[:skip] = true
           attempt = attempt_in_time
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           halt 404 unless attempt.started?
           attempt = stores.attempts.seen(attempt, wall_ms)
           data, problem = ActForm.new(params).act
           unless problem
-            keeper.of(attempt).act(attempt, data, id: params[:action_id].to_s[0, 64], known_seq: whole(:seq),
+            bench = keeper.of(attempt)
+            bench.act(attempt, data, id: params[:action_id].to_s[0, 64], known_seq: whole(:seq),
               seen_ms: whole(:seen_ms), wall_ms: wall_ms)
+            attempt = (data[:kind] == "submit") ? stores.attempts.find(attempt.id) : attempt.after_act(bench.seq)
           end
-          attempt = stores.attempts.find(attempt.id)
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           act_answer(attempt, data, problem)
         rescue Nurv::RefusedAction => error

@@ -52,7 +52,7 @@ module Web
       ports = kit.drawing[:ports]
       list += [[:high, ports[:high][:x] - 8, 508, "H"]] if ports[:high]
       list += [[:low, ports[:low][:x] + 10, 508, "L"]] if ports[:low]
-      list.select { |node, *| frames[:inside].key?(node) }
+      list
     end
 
     private

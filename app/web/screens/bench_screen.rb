@@ -72,7 +72,8 @@ module Web
     # The bench of a running attempt, with its next two seconds.
     #
     # @param keeper [Benches::Keeper]
-    def self.live(attempt, wall_ms, keeper)
+    # @param inside [Boolean] the page shows the chambers' pressures as well
+    def self.live(attempt, wall_ms, keeper, inside: false)
       bench = keeper.of(attempt)
       now_ms = attempt.clock_ms(wall_ms)
       bench.look do |span|
@@ -82,14 +83,16 @@ module Web
           now_ms: now_ms,
           seq: bench.seq,
           until_ms: attempt.paused? ? now_ms : now_ms + HORIZON_MS,
-          left_ms: attempt.left_ms(wall_ms)
+          left_ms: attempt.left_ms(wall_ms),
+          inside: inside && attempt.practice?
         )
       end
     end
 
     attr_reader :attempt, :seq, :now_ms, :frames, :left_ms
 
-    def initialize(attempt, span, now_ms:, seq:, until_ms:, left_ms: nil)
+    # @param inside [Boolean] with the pressures of the chambers
+    def initialize(attempt, span, now_ms:, seq:, until_ms:, left_ms: nil, inside: attempt.mode == "practice")
       @attempt = attempt
       @state = span.state
       @now_ms = [now_ms, (span.from_s * 1000).round].max
@@ -100,7 +103,7 @@ module Web
           span,
           @now_ms / 1000.0,
           until_ms / 1000.0,
-          inside: attempt.mode == "practice",
+          inside: inside,
           grain_psid: grain_psid
         ).to_h
     end
@@ -140,6 +143,33 @@ module Web
           paused: attempt.paused? || nil
         ).compact
       )
+
+    # @return [Boolean] its page may show what is in the chambers
+    def inside? = attempt.mode == "practice"
+
+    # @return [Float, String] psi in a chamber; a dash until a page asks
+    def inside_psi(node) = frames.dig(:inside, node)&.first&.last || "–"
+
+    # What a page shows once it has played these frames, in short. A page that says so, while nothing moves, need be
+    # told nothing.
+    def shown
+      @shown ||= Digest::SHA256.hexdigest(
+        JSON.generate(
+          [
+            seq,
+            still.map(&:last),
+            frames[:came_back],
+            !frames[:inside].nil?,
+            attempt.paused?,
+            left_ms && left_ms + now_ms
+          ]
+        )
+      )[0, 16]
+    end
+
+    # @param known [String, nil] what a page says that it shows
+    # @return [Boolean] all stands, from now until as far as a page is ever told, as that page has it
+    def nothing_new?(known) = still.all?(&:first) && known == shown
 
     def clock = Nurv::Units.clock(now_ms / 1000.0)
 
@@ -234,6 +264,19 @@ module Web
     def gauge_height = format("%+g in", state.gauge_in)
 
     private
+
+    # Whether each line of keyframes stands, and on what it ends.
+    def still
+      @still ||=
+        [
+          [:needle, frames[:needle]],
+          *frames[:outlets].to_a,
+          *frames[:inside].to_a,
+          *%i[poppet tube line_gauge].map { |name| [name, frames[name]] }
+        ].filter_map do |name, points|
+          points && [points.all? { |point| point[1] == points[0][1] }, [name, points.last[1]]]
+        end
+    end
 
     def control(id, kind, x, y)
       position = state.rest_position(id)

@@ -94,8 +94,7 @@ module Nurv
       def outlets
         seen = {}
         sampled.each do |time|
-          @span
-            .outlets_at(time)
+          flows_at(time)
             .each do |id, flow|
               next if hidden?(id)
 
@@ -106,6 +105,13 @@ module Nurv
         end
         residual ? seen.merge(residual: residual) : seen
       end
+
+      # Pressures are looked up once for all that is told of a moment.
+      def pressures_at(time) = (@pressures ||= {})[time] ||= @span.trajectory.pressures_at(time)
+
+      def pressure_at(time, node) = pressures_at(time)[@span.network.index.fetch(node)]
+
+      def flows_at(time) = @span.trajectory.flows_at(time, @span.outlet_ids, pressures_at(time))
 
       # Water left on an RP's body after flushing hangs there and drips now and then, beside the relief port and not
       # out of it.
@@ -128,8 +134,11 @@ module Nurv
       def hidden?(id) = id == :demand || id.to_s.start_with?("port_")
 
       def sampled
-        last = nil
-        times.select { |time| (last.nil? || time - last >= 0.15 || time == @to_s) && (last = time) }
+        @sampled ||=
+          begin
+            last = nil
+            times.select { |time| (last.nil? || time - last >= 0.15 || time == @to_s) && (last = time) }
+          end
       end
 
       def poppet
@@ -145,7 +154,7 @@ module Nurv
         return unless @inside
 
         (CHAMBERS & @span.network.index.keys).to_h do |node|
-          [node, sampled.map { |time| [ms(time), @span.pressure_at(time, node).round(1)] }]
+          [node, sampled.map { |time| [ms(time), pressure_at(time, node).round(1)] }]
         end
       end
 
@@ -166,14 +175,14 @@ module Nurv
       def line_gauge
         return unless @span.state.fittings.key?(:line_gauge)
 
-        sampled.map { |time| [ms(time), @span.pressure_at(time, :line_gauge).round] }
+        sampled.map { |time| [ms(time), pressure_at(time, :line_gauge).round] }
       end
 
       def tube
         return unless @span.state.fittings.key?(:sight_tube)
 
         sampled.map do |time|
-          [ms(time), (@span.pressure_at(time, :sight_tube) / Units::PSI_PER_INCH_OF_WATER).round(1)]
+          [ms(time), (pressure_at(time, :sight_tube) / Units::PSI_PER_INCH_OF_WATER).round(1)]
         end
       end
     end

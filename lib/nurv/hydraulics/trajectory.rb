@@ -92,8 +92,9 @@ module Nurv
 
       # @param edge_ids [Array<Symbol>]
       # @return [Hash{Symbol => Float}] mL/s of water through each edge; air that leaves a hose with it is left out
-      def flows_at(time_s, edge_ids)
-        along(time_s, edge_ids) { |edge, pressures, state| @network.water_flow(edge, pressures, state) }
+      # @param pressures [Array<Float>] at that time, where they are at hand
+      def flows_at(time_s, edge_ids, pressures = nil)
+        along(time_s, edge_ids, pressures) { |edge, there, state| @network.water_flow(edge, there, state) }
       end
 
       # @param edge_ids [Array<Symbol>]
@@ -113,8 +114,13 @@ module Nurv
       # Times worth drawing between two moments: both ends and every frame between them.
       def frame_times(from_s, to_s)
         extend_to(to_s)
-        inside = steps_between(from_s, to_s).flat_map { |step| step.frames.map(&:time_s) }
-        [from_s, *inside.select { |time| time > from_s && time < to_s }, to_s]
+        times = [from_s]
+        index = @steps.bsearch_index { |step| step.end_s > from_s } || @steps.size
+        while index < @steps.size && @steps[index].time_s < to_s
+          @steps[index].frames.each { |frame| times << frame.time_s if frame.time_s > from_s && frame.time_s < to_s }
+          index += 1
+        end
+        times << to_s
       end
 
       # First moment in [from, to] at which the block is true, to 10 ms; nil if never.
@@ -136,8 +142,8 @@ module Nurv
 
       private
 
-      def along(time_s, edge_ids)
-        pressures = pressures_at(time_s)
+      def along(time_s, edge_ids, pressures = nil)
+        pressures ||= pressures_at(time_s)
         state = (time_s <= @start.time_s) ? @start : step_at(time_s).start
         @network.at(time_s, state)
         edge_ids.to_h do |id|
@@ -150,11 +156,6 @@ module Nurv
 
       def step_at(time_s)
         @steps.bsearch { |step| step.end_s >= time_s } || @steps.last
-      end
-
-      def steps_between(from_s, to_s)
-        first = @steps.bsearch_index { |step| step.end_s > from_s } || @steps.size
-        @steps.drop(first).take_while { |step| step.time_s < to_s }
       end
 
       def advance

@@ -1,0 +1,118 @@
+# frozen_string_literal: true
+
+require "support/web"
+
+# What a page asks every second: told anew only where something is new, and nothing to whom it is not for.
+RSpec.describe "Polling a bench", :web do
+  include Requests
+
+  let(:clock) { SetClock.new.tap { |clock| Clock.source = clock } }
+  let(:trainee) { make_trainee }
+  let(:attempt) do
+    clock
+    begin_attempt(make_instructor, trainee)
+  end
+
+  def shown = last_response.body[/data-shown="([^"]*)"/, 1]
+
+  def poll(known = nil, seq: stores.attempts.find(attempt.id).last_seq, **more)
+    query = URI.encode_www_form({seq: seq, shown: known, **more}.compact)
+    get "/attempts/#{attempt.id}/frames?#{query}"
+    last_response
+  end
+
+  def turn(valve, to)
+    post "/attempts/#{attempt.id}/actions",
+      {kind: "turn", valve: valve, to: to, speed: "normal", action_id: SecureRandom.uuid,
+       seq: stores.attempts.find(attempt.id).last_seq, seen_ms: 999_999},
+      "HTTP_X_CSRF_TOKEN" => @token
+    last_response
+  end
+
+  before do
+    attempt
+    sign_in("teo", "1234")
+    clock.let_go_by(30_000)
+  end
+
+  it "is answered with nothing while all stands as the page has it, and the session is not sent again" do
+    expect(poll.status).to eq(200)
+    known = shown
+    clock.let_go_by(1_000)
+    expect(poll(known).status).to eq(204)
+    expect(last_response.body).to eq("")
+    expect(last_response.headers["set-cookie"]).to be_nil
+    expect(last_response.headers["cache-control"]).to eq("no-store")
+  end
+
+  it "is answered as soon as anything moves, and again with nothing when it has come to rest" do
+    poll
+    known = shown
+    turn("test_cock_4", "1.0")
+    opened = last_response.body[/data-shown="([^"]*)"/, 1]
+    expect(opened).not_to eq(known)
+    clock.let_go_by(1_000)
+    expect(poll(known).status).to eq(200)
+    turn("test_cock_4", "0.0")
+    closed = last_response.body[/data-shown="([^"]*)"/, 1]
+    # A wet body drips beside the relief port now and then, so there is something to tell within its seven seconds; and
+    # between two drops there is not.
+    told = Array.new(14) do
+      clock.let_go_by(1_000)
+      status = poll(closed).status
+      closed = shown if status == 200
+      status
+    end
+    expect(told.uniq).to contain_exactly(200, 204)
+  end
+
+  it "takes a page that shows the pressures inside for another than one that does not" do
+    DB[:attempts].where(id: attempt.id).update(mode: "practice")
+    poll
+    known = shown
+    expect(poll(known, inside: 1).status).to eq(200)
+    expect(JSON.parse(CGI.unescapeHTML(last_response.body[/data-frames="([^"]*)"/, 1]))).to have_key("inside")
+    with = shown
+    expect(poll(with, inside: 1).status).to eq(204)
+    expect(poll(with).status).to eq(200)
+  end
+
+  it "tells a pause, and what else the clock does, at once" do
+    exam = DB[:attempts].where(id: attempt.id)
+    exam.update(mode: "exam")
+    poll
+    known = shown
+    expect(poll(known).status).to eq(204)
+    exam.update(paused_wall_ms: clock.call)
+    expect(poll(known).status).to eq(200)
+    exam.update(paused_wall_ms: nil, extra_ms: 300_000)
+    expect(poll(known).status).to eq(stores.attempts.find(attempt.id).limit_ms ? 200 : 204)
+  end
+
+  it "says nothing of a bench to anybody but who works at it" do
+    known = poll && shown
+    make_trainee("una")
+    sign_in("una", "1234")
+    expect(poll(known).status).to eq(404)
+    clear_cookies
+    expect(poll(known).status).not_to eq(204)
+  end
+
+  it "goes on to the page when a bench is handed in, or was worked elsewhere" do
+    poll
+    known = shown
+    expect(poll(known, seq: 99).body).to include("bench-left").or include("drawing")
+    DB[:attempts].where(id: attempt.id).update(status: Store::Status::SUBMITTED)
+    expect(poll(known).headers["hx-redirect"]).to eq("/attempts/#{attempt.id}/result")
+  end
+
+  it "notes for all benches together that their pages are there, once a second" do
+    other = begin_attempt(attempt && make_instructor("ida"), make_trainee("una"))
+    now = clock.call
+    [attempt, other].each { |bench| stores.attempts.saw(stores.attempts.find(bench.id), now + 10_000, 1.5) }
+    seen = -> { DB[:attempts].where(id: [attempt.id, other.id]).select_map(:needle_psid).compact }
+    expect(seen.call.size).to be <= 1
+    stores.attempts.saw(stores.attempts.find(attempt.id), now + 14_000, 2.5)
+    expect(seen.call.sort).to eq([1.5, 2.5])
+  end
+end
