@@ -87,7 +87,7 @@ function drawPressures(ms) {
   if (line && frames.line_gauge) line.textContent = Math.round(at(frames.line_gauge, ms));
   document.querySelectorAll("[data-came-back]").forEach((node) => {
     const percent = frames.came_back && frames.came_back[node.dataset.cameBack];
-    write(node, percent >= 0.1 ? `${percent.toFixed(percent < 10 ? 1 : 0)} % from downstream` : "");
+    write(node, percent >= 0.1 ? `${percent.toFixed(percent < 10 ? 1 : 0)} % back` : "");
   });
   if (!frames.inside) return;
   document.querySelectorAll("[data-inside]").forEach((node) => {
