@@ -44,10 +44,12 @@ module Nurv
 
       private
 
-      # Downstream water past check valve 1 while the tester was at work.
+      # Downstream water past check valve 1 while the tester was at work: not what had gone back before they came.
       def went_back_ml
-        span = @replay.last
-        span.tracer.gone_back_ml(span.state.water.shares || Hydraulics::Tracer::CLEAN).last.round(1)
+        gone = ->(span, water) { span.tracer.gone_back_ml(water.shares).last }
+        first = @replay.first
+        last = @replay.last
+        (gone.call(last, last.water_at(last.from_s)) - gone.call(first, first.state.water)).round(1)
       end
 
       # Trouble that an instructor put in is part of what was there to be found.

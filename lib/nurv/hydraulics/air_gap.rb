@@ -11,6 +11,8 @@ module Nurv
     # away.
     # Source: engineering estimate.
     class AirGap
+      include Unturned
+
       NARROWING = 1.8
       GULPED = 0.2
       CARRIED_K = 2.0
@@ -31,15 +33,6 @@ module Nurv
         @cocks = cocks
         @surface = surface
       end
-
-      # Nobody turns it: there is nothing to set.
-      def at(_time_s) = nil
-
-      # @return [Boolean] no hand is on it
-      def moving?(_time_s) = false
-
-      # @return [Array<Ramp>] none
-      def ramps = []
 
       # @return [Boolean] it lies inside the body
       def to_air? = false

@@ -4,6 +4,8 @@ module Nurv
   module Hydraulics
     # The poppet of a PVB: opens the body to air as body pressure at its own height falls to its opening pressure.
     class AirInlet
+      include Unturned
+
       FULL_K = 300.0
       TRAVEL_S = 0.25
       RECLOSE_RATIO = 1.15
@@ -32,15 +34,6 @@ module Nurv
 
       # @return [Integer] Passage::AIR
       def to = Passage::AIR
-
-      # Nobody turns it: there is nothing to set.
-      def at(_time_s) = nil
-
-      # @return [Boolean] no hand is on it
-      def moving?(_time_s) = false
-
-      # @return [Array<Ramp>] none
-      def ramps = []
 
       # @return [Boolean]
       def to_air? = true

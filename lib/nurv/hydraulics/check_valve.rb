@@ -8,6 +8,8 @@ module Nurv
     # q = 900·e²/(1 + e²)·g(Δp) + leak·g(Δp), e = max(0, (Δp − spring)/softness).
     # Source: engineering estimate, tuned so that the closed valve holds its spring's differential.
     class CheckValve
+      include Unturned
+
       FULL_K = 900.0
       AIR = Passage::AIR
 
@@ -27,15 +29,6 @@ module Nurv
         @full_k = FULL_K * scale
         @dry_psi = dry_psi
       end
-
-      # Nobody turns it: there is nothing to set.
-      def at(_time_s) = nil
-
-      # @return [Boolean] no hand is on it
-      def moving?(_time_s) = false
-
-      # @return [Array<Ramp>] none
-      def ramps = []
 
       # @return [Boolean]
       def to_air? = false

@@ -21,10 +21,6 @@ module Nurv
       # @return [Boolean] whether it hangs on a hose at all
       def hose? = !(@from_hose.nil? && @to_hose.nil?)
 
-      # @param hose [Integer]
-      # @return [Boolean] whether this is at that hose's kit end
-      def at_hose?(hose) = @from_hose == hose || @to_hose == hose
-
       # Feels how the hoses at its ends are filled.
       #
       # @param hoses [Array<Hose>]
@@ -32,25 +28,6 @@ module Nurv
       def feel(hoses, state)
         @from_lift, @from_level = lift(hoses, @from_hose, state)
         @to_lift, @to_level = lift(hoses, @to_hose, state)
-      end
-
-      # See Passage#flow.
-      def flow(pressures)
-        drop = drop(pressures)
-        shut_to?(drop) ? 0.0 : @conductance * Law.root(drop)
-      end
-
-      # See Passage#stamp_rate.
-      def stamp_rate(pressures, rates, time_s)
-        return false if time_s >= @still_from_s
-
-        drop = drop(pressures)
-        return false if shut_to?(drop)
-
-        gain = gain_of(drop, time_s)
-        rates[@from] -= gain
-        rates[@to] += gain if @to != AIR
-        true
       end
 
       # See Passage#stamp.

@@ -66,8 +66,8 @@ module Nurv
       # @param pressures [Array<Float>]
       # @return [Float] mL/s, positive from `from` to `to`
       def flow(pressures)
-        drop = pressures[@from] - ((@to == AIR) ? @air_psi : pressures[@to])
-        return 0.0 if @one_way && drop <= 0.0
+        drop = drop(pressures)
+        return 0.0 if shut_to?(drop)
 
         wet(drop, pressures) * @conductance * Law.root(drop)
       end
@@ -78,8 +78,8 @@ module Nurv
       def stamp_rate(pressures, rates, time_s)
         return false if time_s >= @still_from_s
 
-        drop = pressures[@from] - ((@to == AIR) ? @air_psi : pressures[@to])
-        return false if @one_way && drop <= 0.0
+        drop = drop(pressures)
+        return false if shut_to?(drop)
 
         gain = wet(drop, pressures) * gain_of(drop, time_s)
         rates[@from] -= gain
@@ -114,6 +114,12 @@ module Nurv
       end
 
       private
+
+      # What drives water from the first end to the second, psi.
+      def drop(pressures) = pressures[@from] - ((@to == AIR) ? @air_psi : pressures[@to])
+
+      # @return [Boolean] nothing goes that way
+      def shut_to?(drop) = @one_way && drop <= 0.0
 
       # What the flow gains per second from a control under way.
       def gain_of(drop, time_s)

@@ -8,6 +8,8 @@ module Nurv
     # x = clamp(x before, (opening − d)/1, (opening + 0.15 − d)/1) within 0..1, so it closes 0.15 psid above
     # where it opened. Source: engineering estimate.
     class ReliefValve
+      include Unturned
+
       FULL_K = 400.0
       PLAY_PSID = 0.15
 
@@ -37,15 +39,6 @@ module Nurv
 
       # @return [Integer] Passage::AIR
       def to = Passage::AIR
-
-      # Nobody turns it: there is nothing to set.
-      def at(_time_s) = nil
-
-      # @return [Boolean] no hand is on it
-      def moving?(_time_s) = false
-
-      # @return [Array<Ramp>] none
-      def ramps = []
 
       # @return [Boolean]
       def to_air? = true

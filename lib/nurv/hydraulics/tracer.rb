@@ -38,13 +38,6 @@ module Nurv
 
       # @param shares [Array<Float>]
       # @param node [Integer] position along the assembly
-      # @return [Float] 0..1 of what it holds that has been past check valve 1
-      def past_check(shares, node)
-        return (node >= @past_check) ? 1.0 : 0.0 if shares.empty?
-
-        shares[node]
-      end
-
       # @return [Float] 0..1 of what it holds that came from downstream
       def from_downstream(shares, node)
         return (node == @last) ? 1.0 : 0.0 if shares.empty?

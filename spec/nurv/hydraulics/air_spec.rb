@@ -113,4 +113,24 @@ RSpec.describe "Air in the hydraulics" do
     expect(gone[0]).to be >= gone[1]
     expect(gone[1]).to be > 1.0
   end
+
+  it "puts into a grade what went back past CV1 while the tester was at work, and not what had gone before" do
+    went_back = ->(**faults) do
+      bench = variant(faults: faults)
+      actions = [{kind: "turn", valve: "shutoff_valve_1", to: 0.0, speed: "normal", at_ms: 5_000, id: "a"},
+        {kind: "turn", valve: "test_cock_2", to: 1.0, speed: "normal", at_ms: 8_000, id: "b"},
+        {kind: "submit", at_ms: 90_000, id: "c"}]
+      grade(bench, actions)
+    end
+    expect(went_back.call.went_back_ml).to eq(0.0)
+    both = {back_pressure: :moderate, check_valve_1_fouled: :gross, check_valve_2_fouled: :gross,
+            relief_valve_stuck: :gross}
+    graded = went_back.call(**both)
+    expect(graded).to be_went_back
+    again = Nurv::Grading::Grade.load(graded.dump, graded.policy, [graded.procedure])
+    expect(again.went_back_ml).to eq(graded.went_back_ml)
+    # A bench that is handed in at once has seen nothing go back, whatever went before.
+    none = grade(variant(faults: both), [{kind: "submit", at_ms: 0, id: "d"}])
+    expect(none.went_back_ml).to eq(0.0)
+  end
 end
