@@ -15,7 +15,8 @@ module Web
           page :"bench/show", title: "Bench", wide: true, screen: screen, attempt: attempt
         end
 
-        # Asked every second: the next stretch of needle and water, or the whole bench if it has moved on elsewhere.
+        # Asked every second: the next stretch of needle and water, or the whole bench if it has moved on elsewhere. What
+        # is usual is answered by Polls and does not come so far.
         app.get("/attempts/:id/frames") do
           attempt = attempt_in_time
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
@@ -23,10 +24,7 @@ module Web
           attempt = stores.attempts.seen(attempt, wall_ms)
           screen = bench_screen(attempt)
           stores.attempts.saw(attempt, wall_ms, screen.needle_psid)
-          if whole(:seq) == screen.seq
-            halt 204 if screen.nothing_new?(params[:shown])
-            next piece(:"bench/_frames", screen: screen, oob: false)
-          end
+          next piece(:"bench/_frames", screen: screen, oob: false) if whole(:seq) == screen.seq
 
           piece :"bench/_moved_on", screen: screen, notice: moved_on_words(attempt, whole(:seq), params[:window].to_s)
         end

@@ -10,7 +10,7 @@ module Web
     include BenchPaper
 
     PIPE_Y = 190
-    HORIZON_MS = 2_000
+    HORIZON_MS = (::Benches::Keeper::AHEAD_S * 1000).to_i
     KEYS = {
       shutoff_valve_1: "i",
       shutoff_valve_2: "o",

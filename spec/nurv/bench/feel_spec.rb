@@ -18,16 +18,7 @@ RSpec.describe "The feel of a bench" do
     (bench.span.needle_at(bench.time_s + 1.0) - bench.needle).abs
   end
 
-  def unbled
-    tester
-      .connect(high: :test_cock_2, low: :test_cock_3)
-      .turn(:test_cock_3, 1.0)
-      .wait(1)
-      .turn(:test_cock_2, 1.0)
-      .wait(1)
-      .turn(:shutoff_valve_2, 0.0)
-      .wait(20)
-  end
+  def unbled = tester.two_unbled_hoses.wait(20)
 
   it "lets an unbled hose spring back once its bleed is shut, more the further it was cracked, and a bled one not" do
     expect(rebound(tester.two_hoses, 0.25)).to be < 0.02

@@ -98,14 +98,7 @@ RSpec.describe "An RP on the bench" do
   end
 
   it "reads wrong and slow through an unbled hose" do
-    bench =
-      tester
-        .connect(high: :test_cock_2, low: :test_cock_3)
-        .turn(:test_cock_3, 1.0)
-        .wait(1)
-        .turn(:test_cock_2, 1.0)
-        .wait(1)
-    bench.turn(:shutoff_valve_2, 0.0).wait(10)
+    bench = tester.two_unbled_hoses.wait(10)
     expect((bench.needle - 8.0).abs).to be > 0.05
     expect(bench.span.air_in_hose(:low, bench.time_s)).to be > 0.5
   end

@@ -61,6 +61,12 @@ class Tester
     turn(:shutoff_valve_2, 0.0).wait(3).turn(:high_bleed, 0.0).wait(2).turn(:low_bleed, 0.0, "slow").wait(8)
   end
 
+  # The same two hoses with all their air in them.
+  def two_unbled_hoses
+    connect(high: :test_cock_2, low: :test_cock_3)
+    turn(:test_cock_3, 1.0).wait(1).turn(:test_cock_2, 1.0).wait(1).turn(:shutoff_valve_2, 0.0)
+  end
+
   def bypass_on_test_cock_4
     turn(:high_control, 1.0).wait(2).turn(:bypass_control, 2.5).wait(8).turn(:bypass_control, 0.0).wait(1)
     connect(bypass: :test_cock_4).turn(:test_cock_4, 1.0).wait(2)
