@@ -15,8 +15,8 @@ module Web
           page :"bench/show", title: "Bench", wide: true, screen: screen, attempt: attempt
         end
 
-        # Asked every second: the next stretch of needle and water, or the whole bench if it has moved on elsewhere. What
-        # is usual is answered by Polls and does not come so far.
+        # Asked every second: the next stretch of needle and water, or the whole bench if it has moved on elsewhere.
+        # What is usual is answered by Polls and does not come so far.
         app.get("/attempts/:id/frames") do
           attempt = attempt_in_time
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
