@@ -7,10 +7,6 @@ module Store
     class MovedOn < Nurv::Error
     end
 
-    # What a bench at work is asked for.
-    AT_WORK = (
-      Attempt::COLUMNS + %i[catalog] - %i[created_at started_at submitted_at published_at comment]
-    ).freeze
     SEEN_EVERY_MS = 3_000
     SEEN_WRITTEN_EVERY_MS = 1_000
     # After publishing.
@@ -26,17 +22,6 @@ module Store
     end
 
     def find(id) = wrap(ask(:attempt_of_number, id: id) { @rows.where(id: :$id).limit(1) }.first)
-
-    # One that somebody works at, without its dates and what is said of it: asked for every second, and dates are slow
-    # to read.
-    #
-    # @return [Attempt, nil] if this person is its trainee
-    def at_work(user, id)
-      row = ask(:attempt_at_work, id: id, trainee: user.id) {
-        @rows.where(id: :$id, trainee_id: :$trainee).select(*AT_WORK).limit(1)
-      }.first
-      wrap(row)
-    end
 
     # @return [Attempt, nil] if this person is its trainee or its instructor
     def find_for(user, id)
@@ -214,7 +199,7 @@ module Store
       change_clock(attempt.id) { |clock| clock.seen(wall_ms) }
     rescue Sequel::DatabaseError => error
       # It rests for a moment longer: looking must not fail because nothing can be written.
-      warn "seen: #{error.message.lines.first}"
+      warn "seen: #{error.class} #{error.message.lines.first}"
       attempt
     end
 
@@ -385,14 +370,18 @@ module Store
     end
 
     def write_seen(due)
-      @database.transaction do
-        due.each do |id, (wall_ms, needle_psid)|
-          @rows.where(id: id).update(seen_wall_ms: wall_ms, needle_psid: needle_psid)
-        end
-      end
+      @write_seen ||=
+        @rows.where(id: :$id).prepare(:update, :write_seen, seen_wall_ms: :$wall_ms, needle_psid: :$needle_psid)
+      # One alone is written whole anyhow.
+      return write_rows_seen(due) if due.size == 1
+
+      @database.transaction { write_rows_seen(due) }
     rescue Sequel::DatabaseError => error
       warn "seen: #{error.message.lines.first}"
     end
+
+    def write_rows_seen(due) =
+      due.each { |id, (wall_ms, psid)| @write_seen.call(id: id, wall_ms: wall_ms, needle_psid: psid) }
 
     def row_for(station, trainee, instructor, mode:, seed:, policy:, course:)
       {

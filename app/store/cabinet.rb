@@ -43,6 +43,8 @@ module Store
 
     def users = @users ||= Users.new(self)
 
+    def visits = @visits ||= Visits.new(self)
+
     # @param course [Classes::Course]
     # @param filter [Hash] see Gradebook
     def gradebook(course, **filter) = Gradebook.new(self, course, **filter)

@@ -33,10 +33,18 @@ module Store
       return unless token
 
       row = ask(:session_of_digest, digest: digest(token)) { @people.where(digest: :$digest).limit(1) }.first or return
-      return unless wall_ms - row[:seen_ms] < LIFE_MS.fetch(row[:role])
+      user = Users.wrap(row)
+      user if alive?(row, user, wall_ms)
+    end
+
+    # @param row [Hash] digest and seen_ms of a session
+    # @param user [Users::User] whose it is
+    # @return [Boolean] it has not run out, and will not for a while
+    def alive?(row, user, wall_ms)
+      return false unless wall_ms - row[:seen_ms] < LIFE_MS.fetch(user.role)
 
       saw(row, wall_ms) if wall_ms - row[:seen_ms] > SEEN_EVERY_MS
-      Users.wrap(row)
+      true
     end
 
     def end(token) = token && @rows.where(digest: digest(token)).delete
@@ -48,9 +56,12 @@ module Store
       rows.delete
     end
 
+    # @return [String] what is kept of a token
+    def self.digest(token) = Digest::SHA256.hexdigest(token.to_s)
+
     private
 
-    def digest(token) = Digest::SHA256.hexdigest(token.to_s)
+    def digest(token) = self.class.digest(token)
 
     # Book-keeping: looking at a page must not fail because it cannot be written.
     def saw(row, wall_ms)

@@ -28,7 +28,7 @@ module Web
     use Middleware::RequestLog, out: Middleware::RequestLog.usual_place(SETTINGS.home) if SETTINGS.production?
     use Middleware::Manners, https: SETTINGS.https
     use Middleware::Measure
-    use Rack::Session::Cookie,
+    use Middleware::SessionCookie,
       key: "nurv.session",
       same_site: :lax,
       httponly: true,

@@ -27,28 +27,22 @@ module Web
 
     # @return [Array, nil] nil where it is for the route to say
     def answer(env, number)
-      user = @stores.sessions.user_of(env["rack.session"]["token"]) or return
       wall_ms = Clock.wall_ms
-      attempt = bench_at_work(user, number, wall_ms) or return
+      visit = @stores.visits.at(env["rack.session"]["token"], number, wall_ms)
+      return unless visit&.usual?(wall_ms)
+
+      attempt = visit.attempt
       known = Rack::Request.new(env).GET
       screen = BenchScreen.live(attempt, wall_ms, @keeper, inside: known["inside"] == "1")
       return unless known["seq"] == screen.seq.to_s
 
-      env["nurv.user"] = user.id
+      env["nurv.user"] = visit.user.id
       # Nothing of the session changes, so it need not be signed and sent again.
       env["rack.session.options"][:skip] = true
       @stores.attempts.saw(attempt, wall_ms, screen.needle_psid)
       return [204, {}, []] if screen.nothing_new?(known["shown"])
 
       [200, HTML.dup, [frames(screen)]]
-    end
-
-    def bench_at_work(user, number, wall_ms)
-      attempt = @stores.attempts.at_work(user, number)
-      return unless attempt&.started? && !attempt.proctored?
-      return unless attempt.sound? && !attempt.overdue?(wall_ms) && !attempt.clock.idle?(wall_ms)
-
-      attempt unless attempt.practice? && user.trainee? && @stores.attempts.examined?(user)
     end
 
     def frames(screen) =

@@ -25,6 +25,17 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     expect(events(attempt)).to eq(1)
   end
 
+  it "answers with what an act changed, and draws nothing again that stands" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    get "/attempts/#{attempt.id}/bench"
+    expect(last_response.body).to include("numeral", "kit-case", "c_test_cock_3", "c_hose_low")
+    turned = act(attempt, "turn", valve: "test_cock_4", to: "1.0", speed: "normal").body
+    expect(turned).to include("c_test_cock_4", "TC4, open").and not_include("numeral", "c_test_cock_3", "c_hose_low")
+    moved = act(attempt, "connect", hose: "low", to: "test_cock_3").body
+    expect(moved).to include("c_test_cock_3", "c_hose_low").and not_include("numeral", "kit-case")
+  end
+
   it "tells a second window that the bench has moved on, and does not do what it asked" do
     attempt = begin_attempt(instructor, trainee)
     sign_in("teo", "1234")

@@ -21,6 +21,11 @@ RSpec.describe "Polling a bench", :web do
     last_response
   end
 
+  def poll_with(cookie)
+    get "/attempts/#{attempt.id}/frames?seq=0", {}, "HTTP_COOKIE" => "nurv.session=#{cookie}"
+    last_response
+  end
+
   def turn(valve, to)
     post "/attempts/#{attempt.id}/actions",
       {kind: "turn", valve: valve, to: to, speed: "normal", action_id: SecureRandom.uuid,
@@ -101,9 +106,19 @@ RSpec.describe "Polling a bench", :web do
   it "goes on to the page when a bench is handed in, or was worked elsewhere" do
     poll
     known = shown
-    expect(poll(known, seq: 99).body).to include("bench-left").or include("drawing")
+    expect(poll(known, seq: 99).body).to include(%(id="live"))
     DB[:attempts].where(id: attempt.id).update(status: Store::Status::SUBMITTED)
     expect(poll(known).headers["hx-redirect"]).to eq("/attempts/#{attempt.id}/result")
+  end
+
+  it "believes no cookie that is not the sealed one, nor one that was signed out, however often it was opened" do
+    expect(poll.status).to eq(200)
+    sealed = rack_mock_session.cookie_jar["nurv.session"]
+    post "/sign-out", {}, "HTTP_X_CSRF_TOKEN" => @token
+    clear_cookies
+    [sealed, sealed.sub(/.{6}\z/, "AAAAAA"), sealed[0..-5], ""].each do |text|
+      2.times { expect(poll_with(text).headers["location"].to_s + last_response.status.to_s).to include("/sign-in") }
+    end
   end
 
   it "notes for all benches together that their pages are there, once a second" do

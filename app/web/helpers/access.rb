@@ -129,6 +129,16 @@ module Web
           )
       end
 
+      # The same, for what is asked all the time: what is usual is one question, and all else goes step by step.
+      def attempt_at_hand
+        visit = stores.visits.at(session["token"], whole(:id), wall_ms)
+        return attempt_in_time unless visit&.usual?(wall_ms)
+
+        @current_user = visit.user
+        env["nurv.user"] = visit.user.id
+        visit.attempt
+      end
+
       # The same, handed in if its time is over: nothing is done after that, whoever asks and however often.
       def attempt_in_time
         attempt = attempt_at_work

@@ -32,7 +32,7 @@ module Web
         app.post("/attempts/:id/actions") do
           # Nothing of the session changes, so it need not be signed and sent again.
           request.session_options[:skip] = true
-          attempt = attempt_in_time
+          attempt = attempt_at_hand
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           halt 404 unless attempt.started?
           attempt = stores.attempts.seen(attempt, wall_ms)

@@ -66,6 +66,9 @@ module Web
         def name = "#{label}, #{words}"
 
         def key = KEYS[id]
+
+        # The view that draws it.
+        def picture = (id == :tee_needle) ? id : kind
       end
     Outlet = Struct.new(:id, :x, :y, :way, :label, :word, keyword_init: true)
 

@@ -6,12 +6,18 @@ module Nurv
     module Flow
       # The least of each sort, mL/s, the most first. A drip is about a drop a second.
       LEAST = {jet: 50.0, stream: 8.0, trickle: 1.0, drip: 0.05}.freeze
+      LEAST_SEEN = LEAST.values.min
 
       module_function
 
       # @param flow_ml_s [Float]
       # @return [Symbol] :dry, :drip, :trickle, :stream or :jet
-      def seen(flow_ml_s) = LEAST.find { |_, least| flow_ml_s >= least }&.first || :dry
+      def seen(flow_ml_s)
+        # Most openings are dry most of the time.
+        return :dry if flow_ml_s < LEAST_SEEN
+
+        LEAST.find { |_, least| flow_ml_s >= least }.first
+      end
     end
   end
 end

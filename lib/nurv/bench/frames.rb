@@ -96,8 +96,6 @@ module Nurv
         sampled.each do |time|
           flows_at(time)
             .each do |id, flow|
-              next if hidden?(id)
-
               word = Flow.seen(flow).to_s
               list = (seen[id] ||= [])
               list << [ms(time), word] unless list.last&.last == word
@@ -111,7 +109,7 @@ module Nurv
 
       def pressure_at(time, node) = pressures_at(time)[@span.network.index.fetch(node)]
 
-      def flows_at(time) = @span.trajectory.flows_at(time, @span.outlet_ids, pressures_at(time))
+      def flows_at(time) = @span.trajectory.flows_at(time, seen_ids, pressures_at(time))
 
       # Water left on an RP's body after flushing hangs there and drips now and then, beside the relief port and not
       # out of it.
@@ -129,6 +127,8 @@ module Nurv
       end
 
       def residual_word(second) = (second.to_i % RESIDUAL_EVERY_S == 3) ? "drip" : "dry"
+
+      def seen_ids = @seen_ids ||= @span.outlet_ids.reject { |id| hidden?(id) }
 
       # Nobody sees what is drawn downstream, nor the open port at the back of a kit.
       def hidden?(id) = id == :demand || id.to_s.start_with?("port_")

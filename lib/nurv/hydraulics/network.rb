@@ -37,6 +37,7 @@ module Nurv
         @air_inlet = edges.find { |edge| edge.is_a?(AirInlet) }
         @sources = edges.grep(Source)
         @vents = nodes.each_index.map { |node| edges.select { |edge| edge.to_air? && edge.from == node } }
+        @hose_at = nodes.each_index.map { |node| hoses.index { |hose| hose.node == node } }
         @hose_edges = hoses.map { |hose| edges_of(hose) }
         @kit = edges.grep(KitPassage)
         @hung = @kit.select(&:hose?)
@@ -209,7 +210,7 @@ module Nurv
 
       # Share of what leaves a chamber of the kit that is air: a hose's own, or mixed from those that feed it.
       def air_share(node, pressures, state)
-        hose = @hoses.index { |item| item.node == node }
+        hose = @hose_at[node]
         return hose_air_share(hose, pressures, state) if hose
 
         air = 0.0
@@ -221,7 +222,7 @@ module Nurv
           coming = (edge.to == node) ? edge.flow(pressures) : -edge.flow(pressures)
           next unless coming > 0.0
 
-          source = @hoses.index { |item| item.node == other }
+          source = @hose_at[other]
           air += coming * hose_air_share(source, pressures, state) if source
           all += coming
         end
@@ -236,7 +237,7 @@ module Nurv
       end
 
       def felt(node, pressures, state)
-        hose = @hoses.index { |item| item.node == node }
+        hose = @hose_at[node]
         hose ? kit_end_psi(hose, pressures, state) : pressures[node]
       end
 
@@ -255,7 +256,7 @@ module Nurv
           next if to == Passage::AIR || seen.include?(to)
 
           part = amount * flow / total
-          hose = @hoses.index { |item| item.node == to }
+          hose = @hose_at[to]
           hose ? gained[hose] += part : share(to, part, pressures, gained, seen + [to])
         end
       end
