@@ -9,6 +9,12 @@ module Benches
     KEPT_S = 60
     # A log that is handed in can be read again.
     MOST_ACTS = Nurv::Bench::Log::MOST - 1
+    # So many steps after what is kept on disk, the water is kept there again: a process that takes a bench up need
+    # not work out more than that.
+    KEEP_EVERY = 40
+    # Whoever takes it up asks about no earlier moment: an act may land a little back, and a needle's pace is that of
+    # the half second before.
+    ASKED_BACK_S = 3.0
     # Acts that are kept at hand to see how far the tester is.
     RECENT = 60
 
@@ -26,6 +32,7 @@ module Benches
       @seq = 0
       @progress = Nurv::Grading::Progress.new
       @recent = []
+      @kept_steps = 0
       stand_as(@store.snapshot(attempt))
     end
 
@@ -33,6 +40,7 @@ module Benches
     def look
       @lock.synchronize do
         seen = yield(span)
+        keep_water(span)
         tidy(span.trajectory)
         tell_of_hurry(span.trajectory)
         seen
@@ -109,8 +117,10 @@ module Benches
     def stand_as(newest)
       return unless newest
 
-      seq, text, progress = newest
-      span = Nurv::Bench::Span.new(@variant, Nurv::Bench::Snapshot.load(text))
+      seq, text, progress, running = newest
+      running = Nurv::Bench::Snapshot.load_running(running)
+      span = Nurv::Bench::Span.new(@variant, Nurv::Bench::Snapshot.load(text), running: running)
+      @kept_steps = running ? running.taken : 0
       @progress = Nurv::Grading::Progress.new(JSON.parse(progress, symbolize_names: true)) if progress
       @seq = seq
       @span = span
@@ -132,6 +142,7 @@ module Benches
         @seq,
         Nurv::Bench::Snapshot.dump(after.state),
         progress.to_json,
+        running: running_at(after, action),
         seen: seen_wall_ms && {seen_wall_ms: seen_wall_ms, needle_psid: after.needle_at(action.time_s)}
       )
       advance(action, after, progress)
@@ -154,7 +165,27 @@ module Benches
       @recent.last&.before&.forget unless @recent.last&.before.equal?(after)
       @recent = (@recent + [entry]).last(RECENT)
       @span = after
+      @kept_steps = 0 unless action.paper?
       @seq += 1
+    end
+
+    # An act on paper leaves the water running.
+    def running_at(after, action)
+      return unless action.paper?
+
+      Nurv::Bench::Snapshot.dump_running(after.trajectory.running(action.time_s - ASKED_BACK_S))
+    end
+
+    # Pages are told seconds ahead, so the newest step lies ahead as well.
+    def keep_water(span)
+      trajectory = span.trajectory
+      return if trajectory.taken < @kept_steps + KEEP_EVERY
+
+      running = trajectory.running(trajectory.steps.last.time_s - Keeper::AHEAD_S - ASKED_BACK_S) or return
+      return if running.taken < @kept_steps + KEEP_EVERY
+
+      @kept_steps = running.taken
+      @store.ran_on(@attempt_id, @seq, Nurv::Bench::Snapshot.dump_running(running))
     end
 
     # Nothing lands so long ago: what the water did then is in nobody's eyes any more.

@@ -9,6 +9,7 @@ module Store
 
     SEEN_EVERY_MS = 3_000
     SEEN_WRITTEN_EVERY_MS = 1_000
+    SNAPSHOT = {seq: :$seq, body: :$body, progress: :$progress, running: :$running}.freeze
     # After publishing.
     TAKE_BACK_S = 600
 
@@ -17,6 +18,7 @@ module Store
       @rows = @database[:attempts]
       @events = @database[:events]
       @seen = {}
+      @ran_on = {}
       @seen_written_ms = 0
       @seen_lock = Mutex.new
     end
@@ -209,15 +211,21 @@ module Store
     def saw(attempt, wall_ms, needle_psid)
       return if wall_ms - attempt.seen_wall_ms.to_i < SEEN_EVERY_MS
 
-      due = @seen_lock.synchronize do
+      seen, ran_on = @seen_lock.synchronize do
         @seen[attempt.id] = [wall_ms, needle_psid]
         next if (wall_ms - @seen_written_ms).between?(0, SEEN_WRITTEN_EVERY_MS)
 
         @seen_written_ms = wall_ms
-        @seen.tap { @seen = {} }
+        [@seen, @ran_on].tap { @seen, @ran_on = {}, {} }
       end
-      write_seen(due) if due
+      write_seen(seen, ran_on) if seen
     end
+
+    # Keeps how far a bench's water has run on since an act, beside its snapshot; written with what is seen next.
+    #
+    # @param seq [Integer] of that act
+    # @param running [String] as Nurv::Bench::Snapshot writes it
+    def ran_on(id, seq, running) = @seen_lock.synchronize { @ran_on[id] = [seq, running] }
 
     def skip(attempt, seconds) = change_clock(attempt.id) { |clock| clock.skip(seconds * 1000) }
 
@@ -241,10 +249,11 @@ module Store
     # Writes one act. The same act sent again is not written again.
     #
     # @param known_seq [Integer] the newest act the sender had seen
+    # @param running [String, nil] how far its water has run on since it was last changed
     # @param seen [Hash, nil] that the tester is there, and what the gauge shows, as `saw` notes it
     # @return [Boolean] true if written now, false if it was there already
     # @raise [MovedOn] if another act came first
-    def append(attempt, action, known_seq, snapshot, progress = nil, seen: nil)
+    def append(attempt, action, known_seq, snapshot, progress = nil, running: nil, seen: nil)
       @database.transaction do
         changes = (action.kind == :submit) ? {status: Status::SUBMITTED, submitted_at: Clock.now} : {}
         moved = @rows
@@ -256,7 +265,7 @@ module Store
           raise MovedOn, "The bench has moved on in another window."
         end
         insert(attempt, action, known_seq + 1)
-        keep_snapshot(attempt_id: attempt.id, seq: known_seq + 1, body: snapshot, progress: progress)
+        keep_snapshot(attempt_id: attempt.id, seq: known_seq + 1, body: snapshot, progress: progress, running: running)
         true
       end
     rescue Sequel::UniqueConstraintViolation
@@ -285,8 +294,9 @@ module Store
 
     def log(attempt) = Nurv::Bench::Log.new(actions_after(attempt, 0))
 
-    # @return [Array(Integer, String, String), nil] number, text and progress of the newest snapshot
-    def snapshot(attempt) = @database[:snapshots].where(attempt_id: attempt.id).get(%i[seq body progress])
+    # @return [Array(Integer, String, String, String), nil] number, text, progress and running water of the newest
+    #   snapshot
+    def snapshot(attempt) = @database[:snapshots].where(attempt_id: attempt.id).get(%i[seq body progress running])
 
     # More time, for a bench at work or one not begun.
     #
@@ -364,24 +374,28 @@ module Store
     def keep_snapshot(**row)
       @keep_snapshot ||=
         @database[:snapshots]
-          .insert_conflict(target: :attempt_id, update: {seq: :$seq, body: :$body, progress: :$progress})
-          .prepare(:insert, :write_snapshot, attempt_id: :$attempt_id, seq: :$seq, body: :$body, progress: :$progress)
+          .insert_conflict(target: :attempt_id, update: SNAPSHOT)
+          .prepare(:insert, :write_snapshot, attempt_id: :$attempt_id, **SNAPSHOT)
       @keep_snapshot.call(row)
     end
 
-    def write_seen(due)
+    def write_seen(seen, ran_on)
       @write_seen ||=
         @rows.where(id: :$id).prepare(:update, :write_seen, seen_wall_ms: :$wall_ms, needle_psid: :$needle_psid)
+      @write_ran_on ||=
+        @database[:snapshots].where(attempt_id: :$id, seq: :$seq).prepare(:update, :write_ran_on, running: :$running)
       # One alone is written whole anyhow.
-      return write_rows_seen(due) if due.size == 1
+      return write_rows(seen, ran_on) if seen.size + ran_on.size == 1
 
-      @database.transaction { write_rows_seen(due) }
+      @database.transaction { write_rows(seen, ran_on) }
     rescue Sequel::DatabaseError => error
       warn "seen: #{error.message.lines.first}"
     end
 
-    def write_rows_seen(due) =
-      due.each { |id, (wall_ms, psid)| @write_seen.call(id: id, wall_ms: wall_ms, needle_psid: psid) }
+    def write_rows(seen, ran_on)
+      seen.each { |id, (wall_ms, psid)| @write_seen.call(id: id, wall_ms: wall_ms, needle_psid: psid) }
+      ran_on.each { |id, (seq, running)| @write_ran_on.call(id: id, seq: seq, running: running) }
+    end
 
     def row_for(station, trainee, instructor, mode:, seed:, policy:, course:)
       {

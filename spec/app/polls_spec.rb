@@ -26,10 +26,10 @@ RSpec.describe "Polling a bench", :web do
     last_response
   end
 
-  def turn(valve, to)
-    post "/attempts/#{attempt.id}/actions",
+  def turn(valve, to, bench = attempt)
+    post "/attempts/#{bench.id}/actions",
       {kind: "turn", valve: valve, to: to, speed: "normal", action_id: SecureRandom.uuid,
-       seq: stores.attempts.find(attempt.id).last_seq, seen_ms: 999_999},
+       seq: stores.attempts.find(bench.id).last_seq, seen_ms: 999_999},
       "HTTP_X_CSRF_TOKEN" => @token
     last_response
   end
@@ -109,6 +109,25 @@ RSpec.describe "Polling a bench", :web do
     expect(poll(known, seq: 99).body).to include(%(id="live"))
     DB[:attempts].where(id: attempt.id).update(status: Store::Status::SUBMITTED)
     expect(poll(known).headers["hx-redirect"]).to eq("/attempts/#{attempt.id}/result")
+  end
+
+  it "keeps the water as it runs on, for a process that has never seen the bench" do
+    swinging = begin_attempt(make_instructor("ida"), trainee, station: :rp_swinging)
+    look = -> { get("/attempts/#{swinging.id}/frames?seq=1") && last_response.body }
+    kept = -> { DB[:snapshots].where(attempt_id: swinging.id).get(:running) }
+    turn("test_cock_4", "0.5", swinging)
+    expect(kept.call).to be_nil
+    20.times do
+      clock.let_go_by(1_000)
+      look.call
+    end
+    expect(Nurv::Bench::Snapshot.load_running(kept.call).taken).to be > Benches::LiveBench::KEEP_EVERY
+    warm = look.call
+    KEEPER.forget_all
+    expect(look.call).to eq(warm)
+    bench = KEEPER.of(stores.attempts.find(swinging.id))
+    skipped = bench.look { |span| span.trajectory.taken - span.trajectory.steps.size }
+    expect(skipped).to be > Benches::LiveBench::KEEP_EVERY
   end
 
   it "believes no cookie that is not the sealed one, nor one that was signed out, however often it was opened" do

@@ -16,6 +16,19 @@ module Nurv
         JSON.generate(hash)
       end
 
+      # @param running [Hydraulics::Trajectory::Running, nil]
+      # @return [String, nil] JSON
+      def dump_running(running) = running && JSON.generate(running.to_h.merge(state: running.state.to_h))
+
+      # @param text [String, nil]
+      # @return [Hydraulics::Trajectory::Running, nil]
+      def load_running(text)
+        hash = JSON.parse(text || "null", symbolize_names: true) or return
+        Hydraulics::Trajectory::Running.new(
+          Hydraulics::State.from_h(hash[:state]), *hash.values_at(:dt_s, :quiet, :taken)
+        )
+      end
+
       # @param text [String]
       # @return [State]
       def load(text)

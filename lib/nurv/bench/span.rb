@@ -11,11 +11,13 @@ module Nurv
 
       # @param trajectory [Hydraulics::Trajectory, nil] handed on by an act that left the water alone
       # @param before [Span, nil] that its water is still laid out for
-      def initialize(variant, state, trajectory = nil, before: nil)
+      # @param running [Hydraulics::Trajectory::Running, nil] a moment of its water's way that is known already
+      def initialize(variant, state, trajectory = nil, before: nil, running: nil)
         @base = variant
         @variant = variant.after(state.changes)
         @state = state
         @trajectory = trajectory
+        @running = running
         @state = relaid(before) if before && otherwise_connected?(before.state)
       end
 
@@ -27,7 +29,7 @@ module Nurv
 
       # @return [Hydraulics::Trajectory] the water from here on, worked out as far as it is asked for
       def trajectory
-        @trajectory ||= Hydraulics::Trajectory.new(network, state.water)
+        @trajectory ||= Hydraulics::Trajectory.new(network, state.water, running: @running)
       end
 
       # @param action [Action]

@@ -8,13 +8,24 @@ module Nurv
       # is the speed before and `speed` the one after.
       Frame = Struct.new(:time_s, :needle_psid, :speed, :arriving)
 
-      attr_reader :start, :finish, :dt, :frames
+      attr_reader :start, :finish, :dt, :frames, :wish_s, :quiet
 
       # @param bend [Array<Array<Float>>] see Integrator#bend
       def initialize(start, dt, bend)
         @start = start
         @dt = dt
         @linear, @square, @cube = bend
+      end
+
+      # How it was begun, so that it can be taken again.
+      #
+      # @param wish_s [Float] how long it was meant to be
+      # @param quiet [Boolean] nothing moved before it
+      # @return [Step] itself
+      def begun(wish_s, quiet)
+        @wish_s = wish_s
+        @quiet = quiet
+        self
       end
 
       # @param finish [State] at the end of the step

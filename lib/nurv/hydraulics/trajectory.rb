@@ -19,24 +19,41 @@ module Nurv
       # Pressures that move less than this over a step are at rest.
       QUIET_PSI = 2.0e-5
 
+      # Where a trajectory stands between two of its steps: all that the next one follows from.
+      #
+      # state: State; dt_s: seconds that the next step would like to take; quiet: Boolean, nothing moved of late; taken:
+      # steps up to here
+      Running = Struct.new(:state, :dt_s, :quiet, :taken)
+
       attr_reader :network, :start, :steps
 
       # @param network [Network]
       # @param start [State]
       # @param tightness [Float] see Integrator
       # @param longest_step_s [Float] cap, for refinement checks
-      def initialize(network, start, tightness: 1.0, longest_step_s: Float::INFINITY)
+      # @param running [Running, nil] a moment on the way that is known already: what comes after it goes on from
+      #   there, and only who asks about what was before has it worked out from the start
+      def initialize(network, start, tightness: 1.0, longest_step_s: Float::INFINITY, running: nil)
         @network = network
-        @start = start = start.completed(network)
+        @origin = start.completed(network)
         @closing = Closing.new(network)
         @integrator = Integrator.new(network, tightness: tightness)
         @longest_step_s = longest_step_s
-        @steps = []
-        @forgotten = 0
-        @current = start
-        @dt = 0.02
-        @quiet = false
+        stand_at(running || Running.new(@origin, 0.02, false, 0))
       end
+
+      # @param before_s [Float] not later than this
+      # @return [Running, nil] the last step's beginning at hand by then; nil where that is the start
+      def running(before_s)
+        index = @steps.rindex { |step| step.time_s <= before_s }
+        return unless index && @forgotten + index > 0
+
+        step = @steps[index]
+        Running.new(step.start, step.wish_s, step.quiet, @forgotten + index)
+      end
+
+      # @return [Integer] steps from the start on, whether at hand or not
+      def taken = @forgotten + @steps.size
 
       # Takes natural steps until this time is covered.
       def extend_to(time_s)
@@ -45,7 +62,7 @@ module Nurv
       end
 
       # @return [Boolean] it has met its cap of steps and goes on with longer ones
-      def hurried? = @forgotten + @steps.size >= MOST_STEPS
+      def hurried? = taken >= MOST_STEPS
 
       # Lets go of the steps that end before this time, for a bench that is looked at for long and worked little:
       # under a main that swings there are sixteen a second. What comes goes on to the last bit as it would have;
@@ -58,6 +75,7 @@ module Nurv
 
       # @return [State] the state at exactly this time
       def state_at(time_s)
+        go_back(time_s)
         return @start if time_s <= @start.time_s
 
         extend_to(time_s)
@@ -69,11 +87,12 @@ module Nurv
         return step.start if dt <= 0.0
 
         @integrator.try(step.start, dt)
-        @closing.close(Step.new(step.start, dt, @integrator.bend), @integrator.pressures, @quiet).finish
+        @closing.close(Step.new(step.start, dt, @integrator.bend), @integrator.pressures, step.quiet).finish
       end
 
       # @return [Float] psid the needle shows
       def needle_at(time_s)
+        go_back(time_s)
         return @start.needle_psid if time_s <= @start.time_s
 
         extend_to(time_s)
@@ -83,6 +102,7 @@ module Nurv
 
       # @return [Array<Float>] psi per node
       def pressures_at(time_s)
+        go_back(time_s)
         return @start.pressures if time_s <= @start.time_s
 
         extend_to(time_s)
@@ -103,6 +123,7 @@ module Nurv
 
       # @return [Float] 0..1 how far the air inlet's poppet stands off its seat
       def air_inlet_at(time_s)
+        go_back(time_s)
         return @start.air_inlet_fraction if time_s <= @start.time_s
 
         extend_to(time_s)
@@ -113,6 +134,7 @@ module Nurv
 
       # Times worth drawing between two moments: both ends and every frame between them.
       def frame_times(from_s, to_s)
+        go_back(from_s)
         extend_to(to_s)
         times = [from_s]
         index = @steps.bsearch_index { |step| step.end_s > from_s } || @steps.size
@@ -141,6 +163,22 @@ module Nurv
       end
 
       private
+
+      # @param running [Running]
+      def stand_at(running)
+        @start = @current = running.state
+        @dt = running.dt_s
+        @quiet = running.quiet
+        @forgotten = running.taken
+        @steps = []
+      end
+
+      # Somebody asks about what was before it was taken up.
+      def go_back(time_s)
+        return if time_s >= @start.time_s || @start.equal?(@origin)
+
+        stand_at(Running.new(@origin, 0.02, false, 0))
+      end
 
       def along(time_s, edge_ids, pressures = nil)
         pressures ||= pressures_at(time_s)
@@ -176,7 +214,7 @@ module Nurv
       end
 
       def accept(dt, error)
-        step = Step.new(@current, dt, @integrator.bend)
+        step = Step.new(@current, dt, @integrator.bend).begun(@dt, @quiet)
         pressures = @integrator.pressures
         # Cut again until the moment is met: past a brim that empties, a hair of pressure is a lot of water.
         (hurried? ? 0 : MOST_CUTS).times do
@@ -185,7 +223,7 @@ module Nurv
 
           dt = [dt * theta, SHORTEST_STEP_S].max
           @integrator.try(@current, dt)
-          step = Step.new(@current, dt, @integrator.bend)
+          step = Step.new(@current, dt, @integrator.bend).begun(@dt, @quiet)
           pressures = @integrator.pressures
         end
         @closing.close(step, pressures, @quiet)
