@@ -54,12 +54,12 @@ module Store
 
     # Takes over what another of the same bench has read already.
     def having(other)
-      @catalog = other.catalog
-      @station = other.station
-      @variant = other.variant
-      @grading_policy = other.grading_policy
+      @catalog, @station, @variant, @grading_policy = other.read
       self
     end
+
+    # @return [Array] catalogue, station, variant and policy; nil for what nobody has asked for
+    def read = [@catalog, @station, @variant, @grading_policy]
 
     # Whether what is kept of it can be read: one that was damaged, or came from elsewhere, must not keep a list from
     # being shown.

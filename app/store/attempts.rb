@@ -255,11 +255,7 @@ module Store
     # @raise [MovedOn] if another act came first
     def append(attempt, action, known_seq, snapshot, progress = nil, running: nil, seen: nil)
       @database.transaction do
-        changes = (action.kind == :submit) ? {status: Status::SUBMITTED, submitted_at: Clock.now} : {}
-        moved = @rows
-          .where(id: attempt.id, last_seq: known_seq)
-          .update(last_seq: known_seq + 1, **changes, **seen.to_h)
-        if moved.zero?
+        if moved_on(attempt, action, known_seq, seen).zero?
           return false if recorded?(attempt, action.id)
 
           raise MovedOn, "The bench has moved on in another window."
@@ -349,6 +345,24 @@ module Store
       )
 
     private
+
+    # @return [Integer] 0 if another act came first
+    def moved_on(attempt, action, known_seq, seen)
+      there = @rows.where(id: attempt.id, last_seq: known_seq)
+      # Handing in is done once; a bench is worked all the time.
+      if action.kind == :submit
+        return there.update(
+          last_seq: known_seq + 1, status: Status::SUBMITTED, submitted_at: Clock.now, **seen.to_h
+        )
+      end
+      return there.update(last_seq: known_seq + 1) unless seen
+
+      @move_on ||=
+        @rows
+          .where(id: :$id, last_seq: :$known)
+          .prepare(:update, :move_on, last_seq: :$seq, seen_wall_ms: :$seen_wall_ms, needle_psid: :$needle_psid)
+      @move_on.call(id: attempt.id, known: known_seq, seq: known_seq + 1, **seen)
+    end
 
     def insert(attempt, action, seq)
       @insert ||= @events.prepare(

@@ -109,6 +109,8 @@ module Nurv
 
       # A gap is as wide as the water has sunk.
       def moved_gaps(start, finish)
+        return start.hose_gap if start.hose_gap.all?(&:zero?)
+
         start.hose_gap.each_with_index.map do |gap, hose|
           next gap if gap.zero?
 
@@ -121,13 +123,17 @@ module Nurv
 
       def swept(start, finish, dt)
         lost = nil
-        start.hose_air.each_with_index do |air, hose|
-          next if air < NO_AIR || !@network.passes?(hose)
-
-          through = @network.through_flow(hose, start.pressures) + @network.through_flow(hose, finish.pressures)
-          (lost ||= Array.new(@count, 0.0))[hose] = air - Hose.swept(air, through / 2.0, dt) if through > 0.0
+        hose = 0
+        while hose < @count
+          air = start.hose_air[hose]
+          if air >= NO_AIR && @network.passes?(hose)
+            through = @network.through_flow(hose, start.pressures) + @network.through_flow(hose, finish.pressures)
+            (lost ||= Array.new(@count, 0.0))[hose] = air - Hose.swept(air, through / 2.0, dt) if through > 0.0
+          end
+          hose += 1
         end
-        return start.hose_air.dup unless lost
+        # The same array while it holds the same: whoever feels it need not feel it again.
+        return start.hose_air unless lost
 
         gained = @network.passed_on(lost, finish.pressures)
         Array.new(@count) { |hose| [start.hose_air[hose] - lost[hose] + gained[hose], 1.0].min }
@@ -144,6 +150,7 @@ module Nurv
 
       # What it lacked below the brim its surface stands lower; no water comes or goes.
       def fall(hose, finish)
+        own_arrays(finish)
         item = @hoses[hose]
         air = finish.hose_air[hose]
         brim = item.top_psi - air * item.column_psi
@@ -159,8 +166,14 @@ module Nurv
         finish.pressures[item.node] = brim - sunk
       end
 
+      def own_arrays(finish)
+        finish.hose_gap = finish.hose_gap.dup if finish.hose_gap.frozen?
+        finish.hose_air = finish.hose_air.dup if finish.hose_air.frozen?
+      end
+
       # All its air is of one sort from here on, and takes up the room that it took.
       def trap(hose, finish)
+        own_arrays(finish)
         item = @hoses[hose]
         air = finish.hose_air[hose]
         gap = finish.hose_gap[hose]

@@ -180,7 +180,7 @@ module Nurv
           square[node] = b = s1 * v1 + s2 * v2 + s3 * v3 + s4 * v4
           cube[node] = c = c1 * v1 + c2 * v2 + c3 * v3 + c4 * v4
           result[node] = start[node] + a + b + c
-          miss = (e1 * v1 + e2 * v2 + e3 * v3 + e4 * v4).abs / allowed(node, start[node])
+          miss = Law.size(e1 * v1 + e2 * v2 + e3 * v3 + e4 * v4) / allowed(node, start[node])
           worst = miss if miss > worst || miss.nan?
           node += 1
         end
@@ -191,7 +191,7 @@ module Nurv
 
       # psi of error that a node may show; where a volume yields much, so much less that no water is lost with it.
       def allowed(node, pressure)
-        psi = TOLERANCE_PSI + RELATIVE_TOLERANCE * pressure.abs
+        psi = TOLERANCE_PSI + RELATIVE_TOLERANCE * Law.size(pressure)
         volume = TOLERANCE_ML / @mass[node]
         psi = volume if volume < psi
         psi * @scales[node]
@@ -271,10 +271,11 @@ module Nurv
       end
 
       def build_matrix(weight)
+        weight = 0.0 - weight
         index = 0
         while index < @cells.size
           cell = @cells[index]
-          @matrix[cell] = -weight * @jacobian[cell]
+          @matrix[cell] = weight * @jacobian[cell]
           index += 1
         end
         node = 0

@@ -40,7 +40,7 @@ module Nurv
           return
         end
 
-        slope = @conductance / Math.sqrt(drop.abs + Law::EPSILON_PSI)
+        slope = @conductance / Math.sqrt(Law.size(drop) + Law::EPSILON_PSI)
         flow = slope * drop
         flows[@from] -= flow
         flows[@to] += flow if @to != AIR

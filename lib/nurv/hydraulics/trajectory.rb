@@ -240,8 +240,13 @@ module Nurv
         @dt = [@dt, limit.last].min if limit
       end
 
-      def hose_air_lost(step) =
-        step.start.hose_air.zip(step.finish.hose_air).map { |before, after| (before - after).abs }.max || 0.0
+      def hose_air_lost(step)
+        before = step.start.hose_air
+        after = step.finish.hose_air
+        return 0.0 if before.equal?(after)
+
+        before.each_index.map { |hose| (before[hose] - after[hose]).abs }.max
+      end
 
       def moved(step)
         step
