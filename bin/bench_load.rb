@@ -4,12 +4,16 @@
 # with a connection of its own, and an instructor with the room view open. What happens while a server warms up is not
 # counted, but for the first opening of all benches.
 class BenchLoad
-  # Server CPU ms a request, and the generator's share of a core, over what is counted.
-  Result = Struct.new(:acts, :frames, :pages, :room, :errors, :lost, :empty, :server_ms, :generator_share)
+  # Server CPU ms a request, the generator's share of a core, and the share of this machine that its host gave to
+  # others, over what is counted.
+  Result =
+    Struct.new(:acts, :frames, :pages, :room, :errors, :lost, :empty, :server_ms, :generator_share, :stolen_share)
   POLL_S = 1.0
   WARM_UP_S = Float(ENV.fetch("BENCH_WARM_UP", "20"))
 
-  def initialize(station_rows, instructor, trainees, pause:, seconds:, room_view: false)
+  # @param acts [Symbol] :cocks turns one test cock after another wide open and shut, the worst for the water; :test
+  #   does what an expert does at that bench, without the waits
+  def initialize(station_rows, instructor, trainees, pause:, seconds:, room_view: false, acts: :cocks)
     course = STORES.classes.create(instructor, "Load #{trainees.size}")
     trainees.each { |trainee| STORES.classes.add(course, trainee) }
     stations = station_rows.map { |row| { station_id: row.id, title: row.title, body: row.body, pool: "A" } }
@@ -31,6 +35,8 @@ class BenchLoad
     @pause = pause
     @seconds = seconds
     @room_view = room_view
+    @begun = Array.new(@attempts.size, 0)
+    spread_out if acts == :test
   end
 
   # BENCH_WORKERS: processes behind one door, between which requests wander. BENCH_PROCESSES: servers each with a door
@@ -49,7 +55,7 @@ class BenchLoad
         .map { |attempt, index| Thread.new { trainee(home_of(attempt), attempt, @trainees[index], index) } }
         .map(&:value)
     room, room_errors = watcher ? watcher.value : [[], 0]
-    server_s, generator_s = meter.value
+    server_s, generator_s, stolen_s = meter.value
     acts = results.flat_map { |item| item[:acts] }
     frames = results.flat_map { |item| item[:frames] }
     Result.new(
@@ -61,7 +67,8 @@ class BenchLoad
       lost(results),
       results.sum { |item| item[:empty] },
       server_s * 1000.0 / [acts.size + frames.size, 1].max,
-      generator_s / @seconds
+      generator_s / @seconds,
+      stolen_s / @seconds / Etc.nprocessors
     )
   ensure
     @servers.each do |pid, _|
@@ -111,9 +118,17 @@ class BenchLoad
   # CPU seconds of the server's processes that answer, and of this one, while it is counted.
   def meter_cpu
     sleep([@counted_from - now, 0].max)
-    before = [server_cpu, Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID)]
+    before = cpu_seconds
     sleep @seconds
-    [server_cpu - before[0], Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID) - before[1]]
+    cpu_seconds.zip(before).map { |later, earlier| later - earlier }
+  end
+
+  # @return [Array(Float, Float, Float)] of the server, of this process, and stolen by the host
+  def cpu_seconds
+    stolen = File.read("/proc/stat")[/\Acpu .*/].split[8].to_i / 100.0
+    [server_cpu, Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID), stolen]
+  rescue SystemCallError
+    [server_cpu, Process.clock_gettime(Process::CLOCK_PROCESS_CPUTIME_ID), 0.0]
   end
 
   def server_cpu
@@ -139,7 +154,7 @@ class BenchLoad
   def trainee(port, attempt, person, index)
     http = Net::HTTP.start("127.0.0.1", port)
     cookie, token = sign_in(http, person)
-    all = {acts: [], frames: [], pages: [], errors: 0, acknowledged: 0, empty: 0, shown: ""}
+    all = {acts: [], frames: [], pages: [], errors: 0, acknowledged: @begun[index], empty: 0, shown: ""}
     # Everybody reads what is asked of them, and opens their bench in the same breath.
     get(http, "/attempts/#{attempt.id}/start", cookie)
     sleep([@counted_from - WARM_UP_S / 2.0 - now, 0].max)
@@ -153,7 +168,7 @@ class BenchLoad
     while (due = [next_act, next_poll].min) < finish
       sleep([due - now, 0].max)
       if next_act <= next_poll
-        one_act(http, attempt, all, cookie, token)
+        one_act(http, attempt, all, cookie, token, index)
         next_act = [next_act + @pause, now].max
         # The page's next poll is a second after what an act has drawn.
         next_poll = now + POLL_S
@@ -165,8 +180,9 @@ class BenchLoad
     all
   end
 
-  def one_act(http, attempt, all, cookie, token)
-    answer = timed(all[:acts]) { post(http, "/attempts/#{attempt.id}/actions", act(all[:acknowledged]), cookie, token) }
+  def one_act(http, attempt, all, cookie, token, index)
+    path = "/attempts/#{attempt.id}/actions"
+    answer = timed(all[:acts]) { post(http, path, act(all[:acknowledged], index), cookie, token) }
     if answer.code == "200" && answer.body.include?("data-seq=\"#{all[:acknowledged] + 1}\"")
       all[:acknowledged] += 1
       all[:shown] = answer.body[/data-shown="([^"]*)"/, 1]
@@ -198,7 +214,34 @@ class BenchLoad
     [times, errors]
   end
 
-  def act(number)
+  # Testers are not all at the same act: each has done a part of the test before they are counted.
+  def spread_out
+    to_come = ((WARM_UP_S + @seconds) / @pause).ceil
+    logs = Hash.new { |all, station| all[station] = expert_acts(station) }
+    @fields =
+      @attempts.each_with_index.map do |item, index|
+        acts = logs[item.station]
+        done = acts.first([acts.size - to_come, 0].max * index / @attempts.size)
+        @begun[index] = done.size
+        item = STORES.attempts.begin(item, Clock.wall_ms)
+        KEEPER.of(item).do_again(item, done)
+        STORES.attempts.skip(item, done.empty? ? 0 : done.last.at_ms / 1000)
+        acts.map { |action| action.to_h.except(:at_ms, :id) }
+      end
+    KEEPER.forget_all
+  end
+
+  def expert_acts(station)
+    variant = Nurv::Stations::Variant.new(station, 1)
+    Nurv::Expert::Truth.of(variant, station.procedures.first).run.log.reject { |action| action.kind == :submit }
+  end
+
+  def act(number, index)
+    if @fields
+      acts = @fields[index]
+      return acts[number % acts.size].merge(action_id: "load-#{number}", seq: number, seen_ms: 999_999_999)
+    end
+
     fields =
       case number % 5
       when 4

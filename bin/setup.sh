@@ -22,8 +22,8 @@ install_gems() { # $1: groups left out
 # thrown away (the worst act took 190 ms without, 40 with), and an allocator that wastes less, where there is one.
 tune() {
   export RUBYOPT="${RUBYOPT:---yjit}" MALLOC_ARENA_MAX="${MALLOC_ARENA_MAX:-2}"
-  export RUBY_GC_HEAP_INIT_SLOTS="${RUBY_GC_HEAP_INIT_SLOTS:-800000}"
-  export RUBY_GC_HEAP_FREE_SLOTS="${RUBY_GC_HEAP_FREE_SLOTS:-300000}"
+  export RUBY_GC_HEAP_INIT_SLOTS="${RUBY_GC_HEAP_INIT_SLOTS:-1600000}"
+  export RUBY_GC_HEAP_FREE_SLOTS="${RUBY_GC_HEAP_FREE_SLOTS:-800000}"
   export RUBY_GC_MALLOC_LIMIT="${RUBY_GC_MALLOC_LIMIT:-64000000}"
   export RUBY_GC_MALLOC_LIMIT_MAX="${RUBY_GC_MALLOC_LIMIT_MAX:-128000000}"
   export RUBY_GC_OLDMALLOC_LIMIT="${RUBY_GC_OLDMALLOC_LIMIT:-256000000}"

@@ -75,14 +75,18 @@ module Store
     # @return [Nurv::Catalog]
     def catalog = @catalog ||= @catalogs.fetch(@row[:catalog])
 
-    def station = @station ||= Stations.parse(@row[:station_body], catalog)
+    def station = @station ||= self.class.station_of(@row[:station_body], catalog)
 
     def variant = @variant ||= Nurv::Stations::Variant.new(station, seed)
 
     # The policy this attempt is marked by, as it was when it was set.
     def grading_policy =
       @grading_policy ||=
-        policy_body ? Policies.parse(policy_body) : catalog.policies.fetch(policy.to_sym)
+        if policy_body
+          POLICIES.fetch(policy_body) { Nurv::Grading::Policy.parse(policy_body) }
+        else
+          catalog.policies.fetch(policy.to_sym)
+        end
 
     def proctored? = mode == "proctor"
 
@@ -128,32 +132,13 @@ module Store
     def clock_ms(wall_ms) = clock.at(wall_ms)
 
     # Attempts share the text of their station and policy; parsing it again for every request would be waste.
-    class Parsed
-      MOST = 300
+    STATIONS = Recent.new(300)
+    POLICIES = Recent.new(300)
+    private_constant :STATIONS, :POLICIES
 
-      def initialize(&parse)
-        @parse = parse
-        @kept = {}
-        @lock = Mutex.new
-      end
-
-      # @param body [String]
-      # @param given [Array<Object>] what it is read by besides
-      def parse(body, *given)
-        key = [body, *given.map(&:object_id)]
-        @lock.synchronize { @kept[key] } ||
-          @parse
-            .call(body, *given)
-            .tap do |value|
-              @lock.synchronize do
-                @kept.shift if @kept.size >= MOST
-                @kept[key] = value
-              end
-            end
-      end
-    end
-
-    Stations = Parsed.new { |body, catalog| Nurv::Stations::Station.parse(body, catalog) }
-    Policies = Parsed.new { |body| Nurv::Grading::Policy.parse(body) }
+    # @param body [String] a station as text
+    # @return [Nurv::Stations::Station]
+    def self.station_of(body, catalog) =
+      STATIONS.fetch([body, catalog.object_id]) { Nurv::Stations::Station.parse(body, catalog) }
   end
 end

@@ -4,7 +4,7 @@ module Store
   # Stations as their owners keep them: the YAML text is what counts.
   class Stations < Drawer
     Row = Struct.new(:id, :owner_id, :title, :body, :catalog, keyword_init: true) do
-      def station = @station ||= Attempt::Stations.parse(body, catalog)
+      def station = @station ||= Attempt.station_of(body, catalog)
     end
 
     def initialize(stores)

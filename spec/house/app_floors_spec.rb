@@ -7,6 +7,7 @@ RSpec.describe "The floors of the application" do
   floors = %w[
     clock
     local_time
+    recent
     bench_clock
     store
     benches

@@ -14,8 +14,17 @@ module Web
         repair: :moved_papers,
         fill: :saved
       }.freeze
+      FIRST = Recent.new(300)
 
       def bench_screen(attempt) = BenchScreen.live(attempt, wall_ms, keeper, inside: params[:inside] == "1")
+
+      # Of a bench that nobody has touched: all that were drawn from one station begin alike, and open together. Nothing
+      # in it may name the attempt, or tell what runs.
+      def first_piece(view, screen:, **locals)
+        return piece(view, screen: screen, **locals) unless screen.seq.zero?
+
+        FIRST.fetch([view, screen.station.catalog.object_id, screen.looks]) { piece(view, screen: screen, **locals) }
+      end
 
       # Another procedure, other readings to write down.
       def part_of(data) = (data[:field] == "procedure") ? :chosen : PARTS.fetch(data[:kind].to_sym, :scene)

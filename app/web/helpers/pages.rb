@@ -41,9 +41,13 @@ module Web
         )
       private_class_method :compiled
 
+      # In the frame. Compiled once for all, as pieces are: Sinatra would for each of its instances.
+      #
       # @param wide [Boolean] the bench uses the whole window
+      # @return [String]
       def page(view, title:, wide: false, **locals)
-        erb view, layout: :"layouts/page", locals: {title: title, wide: wide, **locals}
+        body = piece(view, title: title, wide: wide, **locals)
+        Pages.template(:"layouts/page", settings).render(self, title: title, wide: wide) { body }
       end
 
       # @param name [String] a file in public/

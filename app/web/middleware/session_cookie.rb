@@ -11,8 +11,7 @@ module Web
 
       def initialize(app, options = {})
         super
-        @opened = {}
-        @lock = Mutex.new
+        @opened = Recent.new(MOST)
       end
 
       private
@@ -21,18 +20,11 @@ module Web
       def unpacked_cookie_data(request)
         request.fetch_header(Rack::Session::RACK_SESSION_UNPACKED_COOKIE_DATA) do |header|
           text = request.cookies[@key]
-          known = text && @lock.synchronize { @opened[text] }
+          known = text && @opened[text]
           next request.set_header(header, known.dup) if known
 
           # Only what a seal of ours was found on; anything else is an empty session, each time anew.
-          super(request).tap { |data| keep(text, data.dup.freeze) if text && data.any? }
-        end
-      end
-
-      def keep(text, data)
-        @lock.synchronize do
-          @opened.shift if @opened.size >= MOST
-          @opened[text] ||= data
+          super(request).tap { |data| @opened.keep(text, data.dup.freeze) if text && data.any? }
         end
       end
     end

@@ -1,0 +1,48 @@
+# frozen_string_literal: true
+
+require "support/web"
+
+# What a server has at hand before anybody comes, and what it keeps of what it has drawn.
+RSpec.describe "A server that is warm", :web do
+  include Requests
+
+  it "has done and drawn a test at a bench of each kind, of which nothing is left" do
+    tables = DB.tables - [:sqlite_sequence]
+    expect { expect(Web::WarmUp.new(Web::App, CATALOG).run).to be > 100 }
+      .not_to(change { tables.to_h { |table| [table, DB[table].count] } })
+  end
+
+  it "draws benches that begin alike once, each with its own needle and under its own number" do
+    owner = make_instructor
+    first, second = Array.new(2) { |seed| begin_attempt(owner, make_trainee("t#{seed}"), seed: seed) }
+    pages =
+      [first, second].map.with_index do |attempt, index|
+        sign_in("t#{index}", "1234")
+        get("/attempts/#{attempt.id}/bench") && last_response.body
+      end
+    hands = pages.map { |text| text[/<section\s+id="hands".*?<\/section>/m] }
+    expect(hands.uniq.size).to eq(1)
+    expect(hands.first).not_to match(%r{attempts/\d})
+    expect(pages.map { |text| text[%r{hx-get="/attempts/(\d+)/frames}, 1] }).to eq([first.id, second.id].map(&:to_s))
+  end
+
+  it "draws a bench that is found otherwise otherwise" do
+    owner = make_instructor
+    pages =
+      %i[bottle_rinser rp_swinging].map.with_index do |station, index|
+        trainee = make_trainee("t#{index}")
+        attempt = begin_attempt(owner, trainee, station: station)
+        sign_in("t#{index}", "1234")
+        get("/attempts/#{attempt.id}/bench") && last_response.body[/<div\s+id="site".*?Beside the bench/m]
+      end
+    expect(pages.uniq.size).to eq(2)
+  end
+
+  it "lets go of what is oldest, and works nothing out twice" do
+    kept = Recent.new(2)
+    worked = []
+    look = ->(key) { kept.fetch(key) { worked << key && key.to_s } }
+    expect(%i[a a b a c a].map(&look)).to eq(%w[a a b a c a])
+    expect(worked).to eq(%i[a b c a])
+  end
+end
