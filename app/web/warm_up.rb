@@ -1,16 +1,16 @@
 # frozen_string_literal: true
 
+require "rack/mock"
+
 module Web
-  # What a server does before anybody comes: views are read and compiled, and at a bench of each kind a test is done and
-  # drawn act by act, so that the first of everything is not a trainee's. Nothing of it is kept.
+  # What a server does before anybody comes: at a bench of each kind a tester that does not exist begins, looks and does
+  # a test, by the same routes and stores as everybody, in a database that is in memory and gone with it. So the first
+  # of everything is not a trainee's.
   class WarmUp
     VIEWS = File.expand_path("../views/bench", __dir__)
     # Code that has run so often is compiled.
-    PAGES = 15
-    # Where the bench that is warmed up on finds its facts.
-    Facts = Struct.new(:catalog) do
-      def fetch(_id) = catalog
-    end
+    BENCHES = 12
+    LOGIN = "warm"
 
     # @param settings [Sinatra::Base]
     # @param catalog [Nurv::Catalog]
@@ -27,56 +27,64 @@ module Web
     end
 
     def initialize(settings, catalog)
-      @settings = settings
       @catalog = catalog
-      @page = settings.new!
-      @page.instance_variable_set(:@env, {"rack.session" => {}})
-      @page.instance_variable_set(:@current_user, nil)
-      @page.define_singleton_method(:session) { {} }
+      database = Sequel.sqlite
+      Database.migrate(database)
+      @stores = stores = Store::Cabinet.new(database, catalog)
+      @app =
+        Class.new(settings) do
+          set :stores, stores
+          set :keeper, Benches::Keeper.new(stores)
+        end
+      @teacher = @stores.users.create(role: "instructor", name: "Warm", login: "#{LOGIN}er", password: LOGIN)
+      @tester = @stores.users.create(role: "trainee", name: "Warm", login: LOGIN, password: LOGIN)
+      @session = {"token" => @stores.sessions.begin(@tester)}
     end
 
-    # @return [Integer] how many pages and pieces were drawn
+    # @return [Hash{Integer => Integer}] status => how many answers had it
     def run
       Dir[File.join(VIEWS, "_*.erb")].sort.each do |path|
-        Helpers::Pages.template(:"bench/#{File.basename(path, ".erb")}", @settings)
+        Helpers::Pages.template(:"bench/#{File.basename(path, ".erb")}", @app)
       end
-      @catalog.demo_stations.uniq { |station| station.assembly.id }.sum { |station| work_at(station) }
+      @catalog.demo_stations.uniq { |station| station.assembly.id }.flat_map { |station| work_at(station) }.tally
+    ensure
+      @stores.database.disconnect
     end
 
     private
 
     def work_at(station)
-      attempt = attempt_at(station)
-      log = Nurv::Expert::Truth.of(attempt.variant, station.procedures.first).run.log
-      span = Nurv::Bench::Span.new(attempt.variant, Nurv::Bench::Opening.new(attempt.variant).state)
-      PAGES.times do
-        @page.page(:"bench/show", title: "Bench", wide: true, attempt: attempt, screen: screen(attempt, span, 0))
+      row = @stores.stations.find(@teacher, @stores.stations.create(@teacher, station.to_yaml))
+      benches = Array.new(BENCHES) do |index|
+        attempt =
+          @stores.attempts.create(station_row: row, instructor: @teacher, trainee: @tester, mode: "exam", seed: 1 + index)
+        [attempt, begin_at(attempt)]
       end
-      log.each do |action|
-        span = span.after(action)
-        @page.piece(:"bench/_#{@page.part_of(action.to_h.transform_values(&:to_s))}",
-          screen: screen(attempt, span, action.at_ms), problem: nil, notice: nil, turned: action[:valve].to_s)
-      end
-      PAGES + log.size
+      benches.flat_map(&:last) + test(benches.last.first)
     end
 
-    def screen(attempt, span, now_ms) =
-      BenchScreen.new(attempt, span, now_ms: now_ms, seq: 1, until_ms: now_ms + BenchScreen::HORIZON_MS)
+    def begin_at(attempt) =
+      [ask("POST", "/attempts/#{attempt.id}/begin"), ask("GET", "/attempts/#{attempt.id}/bench")]
 
-    # A bench of nobody's, in no database.
-    def attempt_at(station)
-      nobody = Store::Attempt::COLUMNS.to_h { |name| [name, nil] }
-      counts = %i[id seed last_seq anchor_sim_ms extra_ms skipped_ms].to_h { |name| [name, 0] }
-      Store::Attempt.new(
-        nobody.merge(counts).merge(
-          mode: "exam",
-          policy: "standard",
-          status: Store::Status::STARTED,
-          station_body: station.to_yaml,
-          anchor_wall_ms: Clock.wall_ms
-        ),
-        Facts.new(@catalog)
-      )
+    # What an expert does there, without the waits.
+    def test(attempt)
+      log = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
+      log.reject { |action| action.kind == :submit }.each_with_index.flat_map do |action, seq|
+        fields = action.to_h.except(:at_ms, :id).merge(action_id: "warm-#{seq}", seq: seq, seen_ms: 0)
+        [
+          ask("POST", "/attempts/#{attempt.id}/actions", fields),
+          ask("GET", "/attempts/#{attempt.id}/frames?seq=#{seq + 1}")
+        ]
+      end
+    end
+
+    # Past what lies before the routes: everybody's first request has been through that.
+    def ask(method, path, fields = {})
+      form = fields.to_h { |name, value| [name.to_s, value.to_s] }
+      env = Rack::MockRequest.env_for(path, method: method, params: form)
+      env["rack.session"] = @session
+      env["rack.session.options"] = {}
+      @app.new!.call!(env).first
     end
   end
 end

@@ -170,9 +170,12 @@ module Web
       )[0, 16]
     end
 
-    # All that its hands and its place are drawn from, but for the facts: station, settings, and what the relief port
-    # is said to do.
-    def looks = [attempt.station_body, relief_word, state.to_h.except(:water, :time_s, :sampled_psid)]
+    # All that its hands, its place and its papers are drawn from, but for the facts: station, policy, settings, and
+    # what the relief port is said to do.
+    def looks
+      given = %i[station_body policy policy_body mode].map { |name| attempt.public_send(name) }
+      [given, relief_word, state.to_h.except(:water, :time_s, :sampled_psid)]
+    end
 
     # @param known [String, nil] what a page says that it shows
     # @return [Boolean] all stands, from now until as far as a page is ever told, as that page has it

@@ -171,7 +171,8 @@ module Nurv
         if @state.hose_ends[key].to_s.start_with?("test_cock")
           position = @station.kit.hoses.keys.index(hose.id)
           air = water.hose_air.dup
-          air[position] = [air[position], DRAINED].max
+          # What has run out behind a gap is a part of that.
+          air[position] = [air[position], DRAINED - water.hose_gap[position]].max
           water = water.with(hose_air: air.freeze)
         end
         @state.with(water: water, hose_ends: @state.hose_ends.merge(key => place).freeze)

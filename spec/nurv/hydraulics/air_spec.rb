@@ -45,6 +45,14 @@ RSpec.describe "Air in the hydraulics" do
     expect(water.call(after)).to be_within(0.05).of(held)
   end
 
+  it "fills no more of a hose than there is of it when that is taken off with a gap in it" do
+    bench = drained(pvb).act(:level, to: 30).wait(120)
+    wide = gap(bench)
+    expect(wide).to be > 0.55
+    bench.act(:disconnect, hose: "high")
+    expect(bench.span.state.water.hose_air.first).to be_within(0.01).of(wide)
+  end
+
   it "leaves a hose as air: what runs out of a bleed is less water than what comes in at the cock" do
     bench = tester.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).wait(3).turn(:high_bleed, 2.5).wait(0.5)
     share = 1.0 - bench.flow(:high_bleed) / bench.span.trajectory.volumes_at(bench.time_s, [:high_bleed])[:high_bleed]
