@@ -55,12 +55,10 @@ module Web
 
     def work_at(station)
       row = @stores.stations.find(@teacher, @stores.stations.create(@teacher, station.to_yaml))
-      benches = Array.new(BENCHES) do |index|
-        attempt =
-          @stores.attempts.create(station_row: row, instructor: @teacher, trainee: @tester, mode: "exam", seed: 1 + index)
-        [attempt, begin_at(attempt)]
+      attempts = (1..BENCHES).map do |seed|
+        @stores.attempts.create(station_row: row, instructor: @teacher, trainee: @tester, mode: "exam", seed: seed)
       end
-      benches.flat_map(&:last) + test(benches.last.first)
+      attempts.flat_map { |attempt| begin_at(attempt) } + test(attempts.last)
     end
 
     def begin_at(attempt) =
