@@ -201,7 +201,7 @@ module Store
       change_clock(attempt.id) { |clock| clock.seen(wall_ms) }
     rescue Sequel::DatabaseError => error
       # It rests for a moment longer: looking must not fail because nothing can be written.
-      warn "seen: #{error.class} #{error.message.lines.first}"
+      warn "seen: #{error.message.lines.first}"
       attempt
     end
 

@@ -28,6 +28,8 @@ RSpec.describe "A server that is warm", :web do
     expect(parts.map(&:size)).to eq([3, 3])
     expect(parts.uniq.size).to eq(1)
     expect(parts.first.join).not_to match(%r{attempts/\d})
+    looks = [first, second].map { |attempt| Web::BenchScreen.live(attempt, Clock.wall_ms, KEEPER).looks }
+    expect({looks.first => "drawn"}).to have_key(looks.last)
     expect(pages.map { |text| text[%r{hx-get="/attempts/(\d+)/frames}, 1] }).to eq([first.id, second.id].map(&:to_s))
   end
 

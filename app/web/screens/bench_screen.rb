@@ -174,7 +174,8 @@ module Web
     # what the relief port is said to do.
     def looks
       given = %i[station_body policy policy_body mode].map { |name| attempt.public_send(name) }
-      [given, relief_word, state.to_h.except(:water, :time_s, :sampled_psid)]
+      set = state.to_h.except(:water, :time_s, :sampled_psid, :controls)
+      [given, relief_word, state.controls.transform_values(&:to_a), set]
     end
 
     # @param known [String, nil] what a page says that it shows
