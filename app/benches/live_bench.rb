@@ -209,24 +209,15 @@ module Benches
 
     # Settled benches, by station as it was drawn.
     module Openings
-      CACHE = {}
-      LOCK = Mutex.new
-      private_constant :CACHE, :LOCK
+      KEPT = Recent.new(500)
+      private_constant :KEPT
 
       def self.state(variant)
         # A seed draws the station and the phases of a swing; where the main stands still, the drawn station says all.
         swing = variant.swing_psi.positive? ? variant.phases : nil
-        key = [variant.station.catalog.object_id, variant.station.data, swing]
-        LOCK.synchronize { CACHE[key] } ||
-          Nurv::Bench::Opening
-            .new(variant)
-            .state
-            .tap do |state|
-              LOCK.synchronize do
-                CACHE.clear if CACHE.size > 500
-                CACHE[key] = state
-              end
-            end
+        KEPT.fetch([variant.station.catalog.object_id, variant.station.data, swing]) do
+          Nurv::Bench::Opening.new(variant).state
+        end
       end
     end
   end

@@ -50,16 +50,7 @@ module Store
     #
     # @param seq [Integer]
     # @return [Attempt]
-    def after_act(seq) = Attempt.new({**@row, last_seq: seq}, @catalogs, trainee_name: @trainee_name).having(self)
-
-    # Takes over what another of the same bench has read already.
-    def having(other)
-      @catalog, @station, @variant, @grading_policy = other.read
-      self
-    end
-
-    # @return [Array] catalogue, station, variant and policy; nil for what nobody has asked for
-    def read = [@catalog, @station, @variant, @grading_policy]
+    def after_act(seq) = dup.tap { |after| after.row = {**@row, last_seq: seq} }
 
     # Whether what is kept of it can be read: one that was damaged, or came from elsewhere, must not keep a list from
     # being shown.
@@ -140,5 +131,9 @@ module Store
     # @return [Nurv::Stations::Station]
     def self.station_of(body, catalog) =
       STATIONS.fetch([body, catalog.object_id]) { Nurv::Stations::Station.parse(body, catalog) }
+
+    protected
+
+    attr_writer :row
   end
 end

@@ -5,20 +5,15 @@ module Web
   # moment.
   class GradeSheet
     SECTIONS = {procedure: "Procedure", readings: "Readings", judgement: "Judgement", records: "Records"}.freeze
-    CACHE = {}
-    LOCK = Mutex.new
-    private_constant :CACHE, :LOCK
+    RECORDINGS = Recent.new(12)
+    private_constant :RECORDINGS
 
     # The replay of what was handed in does not change, so it is kept warm; it may be thrown away at any time.
     #
     # @param attempt [Store::Attempt]
     # @param stores [Store::Cabinet]
     def self.of(attempt, stores)
-      kept =
-        LOCK.synchronize do
-          CACHE.shift if CACHE.size > 12
-          CACHE[[attempt.id, attempt.last_seq]] ||= Recording.new(attempt, stores.attempts)
-        end
+      kept = RECORDINGS.fetch([attempt.id, attempt.last_seq]) { Recording.new(attempt, stores.attempts) }
       new(attempt, kept, stores.grades)
     end
 
