@@ -77,6 +77,10 @@ module Nurv
     # @raise [DataError]
     def mistakes = set(:mistakes) { |data| data }.keys
 
+    # @return [Array<Symbol>] those that change what the gauge shows after them
+    # @raise [DataError]
+    def disturbing = set(:mistakes) { |data| data }.select { |_, data| data[:disturbs] }.keys
+
     # @return [Hash{Symbol => Hash}] steps that several procedures take by name
     # @raise [DataError]
     def shared_steps = set(:shared_steps) { |data| data }

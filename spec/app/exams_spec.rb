@@ -182,7 +182,7 @@ RSpec.describe "Classes and exams", :web do
   end
 
   it "shows what a changed policy would change, and changes nothing until it is applied" do
-    exam = opened(:bottle_rinser, critical_fails: false)
+    exam = opened(:bottle_rinser, critical_fails: false, fail_outright: ["went_on"])
     attempt = handed_in(attempts.of_exam(exam).first, Benches::Demo::SLIPS[1])
     before = stores.grades.with_overrides(attempt)
     expect(before).to be_pass

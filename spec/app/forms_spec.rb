@@ -130,8 +130,9 @@ RSpec.describe "Forms" do
       expect(told["Marked on"]).to include("Procedure 40").and include("Records 10")
       expect(told["To pass"]).to eq("80 of 100")
       expect(told["Fails outright"]).to eq(
-        "went on where testing must stop; water shut off without asking; a reading the gauge never showed; " \
-        "wrong overall result; a critical step left out"
+        "went on where testing must stop; water shut off without asking; water back on without telling anyone; " \
+        "a reading the gauge never showed; wrong overall result; a failing part passed; shutoff left closed; " \
+        "shutoff left open that was found closed; a critical step left out"
       )
       expect(told["Time"]).to include("45 minutes")
       expect(told["Second attempt"]).to include("another variant")

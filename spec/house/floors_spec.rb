@@ -8,6 +8,7 @@ RSpec.describe "The floors of the core" do
     remark
     errors
     units
+    written
     facts
     shapes
     hydraulics
@@ -18,6 +19,7 @@ RSpec.describe "The floors of the core" do
     bench
     expert
     grading
+    fairness
     teaching
     words
     catalog

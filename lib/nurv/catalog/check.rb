@@ -5,7 +5,7 @@ module Nurv
     # Says whether the facts of a catalogue go together: everything that one names is there, and is of the right kind.
     class Check
       # What a clause says besides what it requires or does.
-      BESIDE_REQUIREMENT = %i[mistake unless follows_from].freeze
+      BESIDE_REQUIREMENT = %i[mistake unless follows_from not_with].freeze
 
       # @param catalog [Catalog]
       def initialize(catalog)
@@ -64,8 +64,8 @@ module Nurv
 
       def check_step(place, step, steps)
         step.after.each { |id| known("#{place}: after", id, steps) }
-        known("#{place}: missed", step.missed, @catalog.mistakes)
-        conditions = step.matched + step.before + step.at_end + (step.situation || [])
+        [step.missed, *step.other_names].each { |id| known("#{place}: missed", id, @catalog.mistakes) }
+        conditions = step.matched + (step.tried || []) + step.before + step.at_end + (step.situation || [])
         conditions.flat_map(&:keys).each { |name| condition("#{place}: #{name}", name) }
         step.must.each { |clause| check_requirement("#{place}: must", clause) }
         step.acts.each do |act|
@@ -82,7 +82,8 @@ module Nurv
         end
         return note(place, :missing_mistake) unless clause[:mistake]
 
-        [clause[:mistake], *clause[:follows_from]].each { |id| known("#{place}: mistake", id, @catalog.mistakes) }
+        named = [clause[:mistake], *clause[:follows_from], *clause[:not_with]]
+        named.each { |id| known("#{place}: mistake", id, @catalog.mistakes) }
       end
 
       def check_fault(fault)

@@ -75,8 +75,8 @@ module Nurv
       def poppet?(share, _all) = @span.trajectory.air_inlet_at(@time_s) * @span.network.air_inlet.area >= share
 
       def above_by?(psi, all)
-        first, second = all.fetch(:lines).map { |item| @round.values.fetch(item.to_sym).to_f }
-        second - first > psi
+        first, second = all.fetch(:lines).map { |item| Written.psi(@round.values[item.to_sym]) }
+        !first.nil? && !second.nil? && second - first > psi
       end
 
       def recorded_below?(limits, _all) =

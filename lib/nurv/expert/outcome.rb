@@ -27,6 +27,18 @@ module Nurv
       # @return [Reports::Verdict] from the readings
       def verdict = Reports::Verdict.new(procedure, values)
 
+      # What may be written for the whole. Where the test could not be finished for a shutoff that leaks, the adopted
+      # procedure says what that makes of it.
+      #
+      # @param verdict [Reports::Verdict] from what was recorded
+      # @return [Array<Symbol>] of Reports::FieldReport::OVERALL, what a correct tester writes first
+      def overalls(verdict)
+        return [verdict.overall] unless verdict.overall == :not_completed && shutoff_leaks?
+
+        {fails: %i[fail], not_completed: %i[not_completed], either: %i[not_completed fail]}
+          .fetch(procedure.leaking_shutoff)
+      end
+
       # @return [Array<String>] like ["check_valve_1:fouled"]; empty when nothing is wrong
       def diagnoses
         return [MUST_NOT_TEST] if stopped?
@@ -47,7 +59,16 @@ module Nurv
       # @return [Boolean] here the tester mends what was found
       def repair_called_for? = station.repairs? && !stopped? && ways_to_mend.any?
 
+      # @param values [Hash{Symbol => String}] other readings, with what was seen here
+      # @return [Array<String>] what follows from those
+      def diagnoses_from(values)
+        other = Round.new(values, round.flags, round.steps, round.marks)
+        Outcome.new(procedure, station, other, stopped?).diagnoses
+      end
+
       private
+
+      def shutoff_leaks? = !stopped? && diagnoses.any? { |name| name.start_with?("shutoff_valve") }
 
       def known_faults = station.catalog.faults.values
 

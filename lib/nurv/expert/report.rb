@@ -17,7 +17,8 @@ module Nurv
       # @return [Hash{Symbol => String}]
       def fields
         verdict = @outcome.verdict
-        header.merge(@outcome.values, results(verdict), overall: verdict.overall.to_s, **diagnoses, **retest)
+        overall = @outcome.overalls(verdict).first.to_s
+        header.merge(@outcome.values, results(verdict), overall: overall, **diagnoses, **retest)
       end
 
       private
@@ -52,7 +53,7 @@ module Nurv
         again =
           @again
             .values
-            .merge(results(verdict), overall: verdict.overall.to_s)
+            .merge(results(verdict), overall: @outcome.overalls(verdict).first.to_s)
             .transform_keys { |key| :"#{Reports::FieldReport::RETEST}#{key}" }
         {repairs: mended, **again}
       end

@@ -32,7 +32,7 @@ module Nurv
         freeze
       end
 
-      def_delegators :outcome, :procedure, :values, :verdict, :diagnoses, :stopped?
+      def_delegators :outcome, :procedure, :values, :verdict, :overalls, :diagnoses, :diagnoses_from, :stopped?
 
       # @return [Array<Symbol>] steps of the test, as done
       def steps = outcome.round.steps

@@ -20,6 +20,7 @@ module Nurv
         @moments = {}
         @time_s = 5.0
         @span = Bench::Span.new(variant, Bench::Opening.new(variant).state)
+        @round.notice(:water_was_off) if @span.state.closed?(variant.station.assembly.shutoff_valves.last)
         @found = variant.station.assembly.shutoff_valves.to_h { |valve| [valve, @span.state.rest_position(valve)] }
       end
 
@@ -248,12 +249,15 @@ module Nurv
       end
 
       # Shutoffs back to how they were found, the inlet first.
-      def restore(_all, _act)
+      def restore(_all, options)
         variant.station.assembly.shutoff_valves.each do |valve|
-          turn({valve => @found.fetch(valve)}, {speed: "slow"})
+          turn({valve => @found.fetch(valve)}, {speed: options.fetch(:speed, "slow")})
           pass(6.0)
         end
       end
+
+      # Any act of a bench, as a log has it.
+      def plain(fields, _act) = act(fields.fetch(:kind), **fields.except(:kind))
 
       def wait(seconds, _act)
         pass(seconds)
@@ -353,7 +357,8 @@ module Nurv
         canopy: instance_method(:canopy),
         adjust: instance_method(:adjust),
         restore: instance_method(:restore),
-        jot_line: instance_method(:jot_line)
+        jot_line: instance_method(:jot_line),
+        act: instance_method(:plain)
       }.freeze
       private_constant :VERBS
     end

@@ -46,6 +46,14 @@ module Nurv
       # @return [Reports::Verdict]
       def verdict = run.verdict
 
+      # @param verdict [Reports::Verdict] from what a tester recorded
+      # @return [Array<Symbol>] what may be written for the whole, what a correct tester writes first
+      def overalls(verdict) = run.overalls(verdict)
+
+      # @param values [Hash{Symbol => String}] as a tester recorded them
+      # @return [Array<String>] what follows from those and from what is to be seen here
+      def diagnoses_from(values) = run.diagnoses_from(values)
+
       # @return [Reports::Verdict, nil] of the test after the repair
       def retest_verdict = run.retest_values && Reports::Verdict.new(procedure, run.retest_values)
 
@@ -61,7 +69,8 @@ module Nurv
 
       # @return [Array<String>] what is wrong with assembly and line, whether or not the test may go on
       def inner_faults =
-        @variant.station.faults.map { |item| "#{item.fault.component}:#{item.fault.reason}" } + line_faults
+        (@variant.station.faults.map { |item| "#{item.fault.component}:#{item.fault.reason}" } + line_faults +
+          number_faults).uniq
 
       # @return [Array<String>] what the expert concludes, like ["check_valve_1:fouled"]; empty: nothing wrong
       def diagnoses = run.diagnoses
@@ -94,6 +103,19 @@ module Nurv
       def at(time_s) = @lock.synchronize { yield((@replay ||= Bench::Replay.new(@variant, run.log)).span_at(time_s)) }
 
       private
+
+      # A spring or an opening point that was given as a number below its limit is as wrong as one that a fault has set.
+      def number_faults
+        return [] if @variant.station.faults.any?
+
+        procedure.conclusions.filter_map do |conclusion|
+          item, limit = conclusion[:below]&.first
+          conclusion[:says] if item && number_of(procedure.items.fetch(item.to_sym).component)&.<(limit)
+        end
+      end
+
+      # @return [Float, nil] psid that the part is set to here
+      def number_of(component) = @variant.station.springs_psid[component] || @variant.station.openings_psid[component]
 
       # A main that swings this much cannot be read with two hoses.
       def line_faults =

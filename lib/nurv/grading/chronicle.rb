@@ -6,6 +6,8 @@ module Nurv
     class Chronicle
       # Looks that a mean over a swing is taken of.
       MEAN_OF = 16
+      # Looks between two moments that a range is taken of.
+      LOOKS = 20
 
       attr_reader :replay, :procedure
 
@@ -84,14 +86,33 @@ module Nurv
         !first.nil? && first <= index
       end
 
-      # Fastest rate in turns (or full openings) a second at which acts in a range moved a control in one direction.
-      def fastest_rate(control, direction, range)
+      # The act in a range that moved a control fastest in one direction.
+      #
+      # @return [Array(Integer, Float), nil] the act, and turns (or full openings) a second
+      def fastest(control, direction, range)
         range.filter_map { |i|
           next unless turned(i, control) == direction
 
           ramp = state(i).controls[control]
-          (ramp.to - ramp.from).abs / (ramp.end_s - ramp.start_s)
-        }.max
+          [i, (ramp.to - ramp.from).abs / (ramp.end_s - ramp.start_s)]
+        }.max_by(&:last)
+      end
+
+      # @return [Float, nil] simulated seconds of the act that first put a hose on a test cock, before this window too
+      def first_connected_s
+        return @first_connected_s if defined?(@first_connected_s)
+
+        first =
+          replay.entries.find { |entry| entry.span.state.hose_ends.values.any? { |to| to.start_with?("test_cock") } }
+        @first_connected_s = first&.action&.time_s
+      end
+
+      # @param note [Bench::Note]
+      # @return [Integer] the act that wrote it: others may have been done in the same moment
+      def index_of(note)
+        (0...size).find do |i|
+          action(i).kind == :jot && action(i).named(:item) == note.item && (from_s(i) - note.at_s).abs < 0.0005
+        end
       end
 
       # Highest the needle stood between two acts.
@@ -117,6 +138,26 @@ module Nurv
 
       # What the gauge's face showed: frozen, if the tester had frozen it.
       def shown_at(time_s) = replay.span_at(time_s).shown_at(time_s)
+
+      # When what was noted was taken: at the note, or when the tester froze it.
+      #
+      # @param note [Bench::Note]
+      # @return [Float] simulated seconds
+      def taken_s(note)
+        index = index_of(note)
+        return note.at_s if index.nil? || state(index).captured_psid.nil?
+
+        frozen = index.downto(0).find { |i| action(i).kind == :capture }
+        frozen ? from_s(frozen) : note.at_s
+      end
+
+      # @return [Float] psid between the lowest and the highest the needle stood from one moment to another
+      def range_psid(from_s, until_s)
+        every = [(until_s - from_s) / LOOKS, 0.05].max
+        shown = []
+        from_s.step(until_s, every) { |time| shown << needle_at(time) }
+        shown.empty? ? 0.0 : shown.max - shown.min
+      end
 
       # How fast the needle moved just before a moment, psi/s, looking back no further than `since`.
       def rate_at(time_s, since)
@@ -153,6 +194,13 @@ module Nurv
       private def last_at(index, list)
         place = list.bsearch_index { |i| i > index } || list.size
         list[place - 1] if place.positive?
+      end
+
+      # @param item [Symbol]
+      # @return [Boolean] neither in the notebook nor on the report
+      def unrecorded?(item)
+        fields = [item, :"#{Reports::FieldReport::RETEST}#{item}"]
+        notes(item).empty? && last_state.report.values_at(*fields).all? { |value| value.to_s.strip.empty? }
       end
 
       # Notes of an item, each with its moment.

@@ -28,6 +28,32 @@ module Nurv
         clause.all? { |name, value| REGISTRY.fetch(name).bind_call(self, value, index) }
       end
 
+      # How much of the clauses holds, each control, hose and fitting counted.
+      #
+      # @param clauses [Array<Hash>]
+      # @param index [Integer]
+      # @return [Integer]
+      def share(clauses, index)
+        parts = clauses.flat_map { |clause| clause.flat_map { |name, value| parts_of(name, value) } }
+        parts.count { |name, value| REGISTRY.fetch(name).bind_call(self, value, index) }
+      end
+
+      # What is missing where the clauses do not hold, as far as there is something to name.
+      #
+      # @param clauses [Array<Hash>]
+      # @param index [Integer]
+      # @return [Remark, nil]
+      def lacking(clauses, index)
+        clauses.each do |clause|
+          clause.each do |name, value|
+            next if REGISTRY.fetch(name).bind_call(self, value, index)
+
+            return LACKING[name]&.bind_call(self, value, index)
+          end
+        end
+        nil
+      end
+
       # @param name [Symbol]
       # @return [Boolean] whether there is such a condition
       def self.known?(name) = REGISTRY.key?(name)
@@ -39,6 +65,9 @@ module Nurv
       end
 
       private
+
+      def parts_of(name, value) =
+        value.is_a?(Hash) ? value.map { |key, wanted| [name, {key => wanted}] } : [[name, value]]
 
       def state(index) = @chronicle.state(index)
 
@@ -83,6 +112,13 @@ module Nurv
         end
       end
 
+      # A hose has been on the assembly.
+      def worked(_value, index) = @chronicle.first_connected_s&.<=(@chronicle.from_s(index))
+
+      # A shutoff stood shut, as found or by the tester.
+      def shut_off(_value, index) =
+        @chronicle.variant.station.assembly.shutoff_valves.any? { |valve| @chronicle.closed_by?(valve, index) }
+
       def was_closed(control, index) = @chronicle.closed_by?(control.to_sym, index)
 
       def test_cocks_closed(_value, index)
@@ -107,6 +143,77 @@ module Nurv
         @chronicle.highest_needle(opened, index) >= (@reference_psid || 0.0) - 0.05
       end
 
+      # It is in the notebook.
+      def noted(item, index) = @chronicle.notes(item.to_sym).any? { |note| note.at_s <= @chronicle.from_s(index) }
+
+      # The tester said that it was done: no needle shows it.
+      def declared(thing, index) = state(index).declared.include?(thing.to_sym)
+
+      # One of several ways.
+      def any_of(ways, index) = ways.any? { |clause| holds?(clause, index) }
+
+      # --- what is missing
+
+      def lacks_looks(things, index) =
+        done_and_left(:looked_and_not, things, state(index).looked, %i[done_things left_things])
+
+      def lacks_flushes(cocks, index) =
+        done_and_left(:flushed_and_not, cocks, state(index).flushed, %i[done_controls left_controls])
+
+      def done_and_left(said, wanted, had, names)
+        parts = wanted.map(&:to_sym).partition { |one| had.include?(one) }
+        Remark.new(said, **names.zip(parts).to_h) if parts.first.any?
+      end
+
+      def lacks_ears(topic, index)
+        needed = @chronicle.variant.station.site.people.values.select { |person| person.topics.include?(topic) }
+        told, not_told = needed.partition { |person| state(index).told.include?([person.id, topic.to_sym]) }
+        Remark.new(:told_and_not, done: told.map(&:role), left: not_told.map(&:role)) if told.any?
+      end
+
+      def lacks_hoses(ends, index)
+        hose, place = ends.find { |name, wanted| state(index).hose_ends[name] != wanted.to_sym }
+        is = state(index).hose_ends[hose]
+        Remark.new(:hose_is_elsewhere, hose: hose, place: place.to_sym, is: is) unless is.nil?
+      end
+
+      def lacks_fittings(places, index)
+        fitting, place = places.find { |name, wanted| state(index).fittings[name] != wanted.to_sym }
+        Remark.new(:fitting_is_elsewhere, fitting: fitting, place: place.to_sym)
+      end
+
+      def lacks_settings(positions, index)
+        control, wanted = positions.find { |name, way| state(index).open?(name) != (way == "open") }
+        Remark.new((wanted == "open") ? :was_not_opened : :was_not_closed, control: control)
+      end
+
+      def lacks_bleeding(hoses, index)
+        share = ->(hose) { @chronicle.span(index).air_in_hose(hose.to_sym, @chronicle.from_s(index)) }
+        worst = hoses.max_by(&share)
+        Remark.new(:air_in_hose, hose: worst.to_sym, percent: (share.call(worst) * 100).round)
+      end
+
+      def lacks_closed_cocks(_value, index)
+        open = @chronicle.variant.station.assembly.test_cocks.keys.select { |cock| state(index).open?(cock) }
+        Remark.new(:stood_open, controls: open)
+      end
+
+      def lacks_free_hoses(_value, index)
+        on = state(index).hose_ends.select { |_, place| place.to_s.start_with?("test_cock") }.keys
+        Remark.new(:still_on, hoses: on)
+      end
+
+      def lacks_bare_cocks(_value, index) = Remark.new(:fitting_still_on, fitting: state(index).fittings.keys.first)
+
+      def lacks_found(_value, index)
+        found = @chronicle.replay.first.state
+        valve =
+          @chronicle.variant.station.assembly.shutoff_valves.find do |name|
+            (state(index).rest_position(name) - found.rest_position(name)).abs >= 0.01
+          end
+        Remark.new(found.open?(valve) ? :left_less_open : :left_more_open, control: valve)
+      end
+
       # From the first turn of a valve on.
       def turning(valve, index) = @chronicle.turned_within?(valve.to_sym, @since, index)
 
@@ -122,6 +229,8 @@ module Nurv
           set
           set_again
           was_closed
+          worked
+          shut_off
           fittings
           fittings_off
           canopy
@@ -132,8 +241,25 @@ module Nurv
           reset
           turning
           situation
+          noted
+          declared
+          any_of
         ].to_h { |name| [name, instance_method(name)] }.merge(told: instance_method(:told?)).freeze
-      private_constant :REGISTRY
+      # How each says what is missing, where it can.
+      LACKING = {
+        looked: instance_method(:lacks_looks),
+        flushed: instance_method(:lacks_flushes),
+        told: instance_method(:lacks_ears),
+        hoses: instance_method(:lacks_hoses),
+        fittings: instance_method(:lacks_fittings),
+        set: instance_method(:lacks_settings),
+        bled: instance_method(:lacks_bleeding),
+        test_cocks_closed: instance_method(:lacks_closed_cocks),
+        hoses_off: instance_method(:lacks_free_hoses),
+        fittings_off: instance_method(:lacks_bare_cocks),
+        as_found: instance_method(:lacks_found)
+      }.freeze
+      private_constant :REGISTRY, :LACKING
     end
   end
 end

@@ -4,6 +4,8 @@ module Nurv
   module Grading
     # Marks what was noted as wrong with site, kit and installation, and whether the tester stopped where one must.
     class FindingMarks
+      # A finding noted that is none costs what one costs that is missed, and there is no floor under it.
+      POINTS = 10
       # @param chronicle [Chronicle]
       # @param truth [Expert::Truth]
       def initialize(chronicle, truth)
@@ -25,7 +27,7 @@ module Nurv
       def finding_line(finding, noted)
         build(
           :"finding_#{finding.id}",
-          10,
+          POINTS,
           noted ? nil : :finding_missed,
           :to_be_noted,
           noted ? :noted : :not_noted,
@@ -36,11 +38,12 @@ module Nurv
       def false_line(at)
         build(
           :"false_#{at}",
-          5,
+          0,
           :finding_false,
           :nothing_to_note_there,
           :noted_as_finding,
-          moment_of(at)
+          moment_of(at),
+          earned: -POINTS
         )
       end
 
@@ -68,12 +71,13 @@ module Nurv
 
       # @param expected [Symbol] a remark
       # @param happened [Symbol] a remark
-      def build(id, points, mistake, expected, happened, moment)
+      # @param earned [Numeric] where there is a mistake
+      def build(id, points, mistake, expected, happened, moment, earned: 0)
         Line.new(
           section: :records,
           id: id,
           points: points,
-          earned: mistake ? 0 : points,
+          earned: mistake ? earned : points,
           mistake: mistake,
           at_s: moment,
           expected: Remark.new(expected),

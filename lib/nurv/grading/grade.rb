@@ -21,27 +21,32 @@ module Nurv
       # @return [Array<Line>]
       def section(name) = lines.select { |line| line.section == name }
 
-      # @return [Float] share of a section's points, 0..1; a section with no lines is full
+      # @return [Float] share of a section's points, at most 1; below 0 where more was taken away than there was to
+      #   earn; a section with no lines is full
       def share(name)
         possible = section(name).sum(&:points)
-        possible.zero? ? 1.0 : section(name).sum(&:earned) / possible.to_f
+        return (section(name).sum(&:earned).negative? ? -1.0 : 1.0) if possible.zero?
+
+        section(name).sum(&:earned) / possible.to_f
       end
 
       # @return [Float] 0..100, to a tenth
       def score
         total = policy.weights.values.sum
-        (policy.weights.sum { |name, weight| share(name) * weight } / total * 100.0).round(1)
+        (policy.weights.sum { |name, weight| share(name) * weight } / total * 100.0).round(1).clamp(0.0, 100.0)
       end
 
       # @return [Array<Symbol>] each once, in the order of the lines
       def mistakes = lines.select(&:lost?).map(&:mistake).compact.uniq
 
-      # Mistakes that fail on their own: those the policy names, and critical steps left out if it says so.
+      # Mistakes that fail on their own: those the policy names, and critical steps left out if it says so. Of what has
+      # a mark of its own in the policy, that mark decides.
       #
       # @return [Array<Symbol>]
       def failed_outright
-        critical = policy.critical_fails? ? lines.select(&:critical_lost?).map(&:mistake).compact : []
-        (mistakes & policy.fail_outright) | critical
+        critical = policy.critical_fails? ? lines.select(&:critical_lost?).filter_map(&:mistake) : []
+        named = mistakes | lines.filter_map(&:outright)
+        (named & policy.fail_outright) | (critical - Policy::OUTRIGHT)
       end
 
       # So near to the pass mark, points, a second look is worth it.

@@ -6,7 +6,7 @@ module Nurv
     class Grader
       # Goes up when a rule of grading changes, so that what was worked out before is worked out again. When a law of
       # the water changes, Hydraulics::VERSION does, and what was worked out before stands.
-      RULES = 5
+      RULES = 6
 
       # @param variant [Stations::Variant]
       # @param log [Bench::Log]
@@ -59,7 +59,8 @@ module Nurv
         chronicle = Chronicle.new(@replay, @procedure)
         report = Reports::FieldReport.new(@procedure, @fields)
         steps = steps_of(chronicle, @truth)
-        steps.lines + readings(chronicle, @truth, report, steps) + paper(chronicle, report)
+        read = readings(chronicle, @truth, report, steps)
+        steps.lines + read.lines + paper(chronicle, report, read)
       end
 
       # By hand: a proctor's marks beside a real bench stand in for what a simulated one would have shown.
@@ -68,10 +69,10 @@ module Nurv
         marked ? HandMarks.new(chronicle, truth, &wanted) : StepMarks.new(chronicle, truth, &wanted)
       end
 
-      def readings(chronicle, truth, report, steps) = ReadingMarks.new(chronicle, truth, report, steps, @policy).lines
+      def readings(chronicle, truth, report, steps) = ReadingMarks.new(chronicle, truth, report, steps, @policy)
 
-      def paper(chronicle, report, repaired: false)
-        JudgementMarks.new(@truth, report).lines +
+      def paper(chronicle, report, read, repaired: false)
+        JudgementMarks.new(@truth, report, read).lines +
           RecordMarks.new(chronicle, report, stopped: @truth.stopped?, repaired: repaired).lines +
           FindingMarks.new(chronicle, @truth).lines
       end
@@ -81,8 +82,9 @@ module Nurv
         first = Chronicle.new(@replay, @procedure, window: 0...(@repaired_at || @replay.entries.size))
         report = Reports::FieldReport.new(@procedure, @fields)
         steps = steps_of(first, @truth) { |step| !step.closing? }
+        read = readings(first, @truth, report, steps)
         lines =
-          steps.lines + readings(first, @truth, report, steps) + paper(first, report, repaired: !@repaired_at.nil?) +
+          steps.lines + read.lines + paper(first, report, read, repaired: !@repaired_at.nil?) +
           RepairMarks.new(@replay, @truth).lines
         lines + (@repaired_at ? retest(Chronicle.new(@replay, @procedure, window: (@ends_at + 1)..)) : ending(first))
       end
@@ -94,8 +96,9 @@ module Nurv
         truth = Expert::Truth.of(@replay.variant.after(@replay.last.state.changes), @procedure, after_repair: true)
         report = Reports::FieldReport.new(@procedure, @fields, retest: true)
         steps = steps_of(chronicle, truth) { |step| !step.opening? && !step.closing? }
+        read = readings(chronicle, truth, report, steps)
         again =
-          steps.lines + readings(chronicle, truth, report, steps) + JudgementMarks.new(truth, report).results +
+          steps.lines + read.lines + JudgementMarks.new(truth, report, read).results +
           [RecordMarks.new(chronicle, report).notebook]
         again.map(&:of_retest) + ending(chronicle)
       end

@@ -24,7 +24,11 @@ module Nurv
       def lines = @steps.map { |step| line(step, @marks[step.id]&.last) }
 
       # No gauge was on record, so a reading has no passage of its own.
-      def situations(_step) = []
+      def tries(_step) = []
+
+      # @param step [Procedures::Step]
+      # @return [Boolean] the proctor saw something of it
+      def tried?(step) = @marks.key?(step.id)
 
       # @return [Boolean] nothing was on record but a proctor's word
       def by_hand? = true

@@ -2,67 +2,114 @@
 
 module Nurv
   module Grading
-    # Marks verdicts against the limits and the tester's own readings, the overall result, and the diagnosis.
+    # Marks verdicts against the limits and the tester's own readings, the overall result, and the diagnosis. Each earns
+    # only where what it judges stood at the bench.
     class JudgementMarks
       # @param truth [Expert::Truth]
       # @param report [Reports::FieldReport]
-      def initialize(truth, report)
+      # @param readings [ReadingMarks] of the same test
+      def initialize(truth, report, readings)
         @truth = truth
         @report = report
+        @readings = readings
+        @wanted = report.verdict
       end
 
       # @return [Array<Line>]
       def lines = results + [diagnosis]
 
       # Without the diagnosis, as after a repair.
-      def results = components + [overall]
+      def results = components.map { |component, result| component_line(component, result) } + [overall]
 
       private
 
-      def components
-        wanted = @report.verdict.components
-        wanted.map do |component, result|
-          given = @report.result(component)
-          build(
-            :"result_#{component}",
-            10,
-            given == result,
-            :wrong_verdict,
-            Remark.new(:result_from_readings, result: result),
-            Remark.new(:recorded_result, result: given)
-          )
-        end
+      def components = @wanted.components
+
+      def component_line(component, result)
+        given = @report.result(component)
+        build(
+          :"result_#{component}",
+          10,
+          (given == result) ? nil : :wrong_verdict,
+          Remark.new(:result_from_readings, result: result),
+          Remark.new(:recorded_result, result: given),
+          counts: counts?(component, result),
+          outright: (:failing_passed if failing_passed?(component, given, result))
+        )
       end
 
+      # What was judged had been tested, or was not to be tested here.
+      def counts?(component, result)
+        return true if @truth.stopped? || @readings.stood?(component)
+
+        result == :not_tested && @truth.verdict.components[component] == :not_tested && begun?
+      end
+
+      def begun? = @readings.begun?
+
+      # Passed, and a correct tester fails it: forgiven only to one whose own readings, rightly recorded, say so.
+      def failing_passed?(component, given, result) =
+        given == :pass && @truth.verdict.components[component] == :fail &&
+          !(result == :pass && @readings.sound?(component))
+
       def overall
-        wanted = @report.verdict.overall
+        given = @report.overall
+        accepted = @truth.overalls(@report.verdict)
+        right = accepted.include?(given)
         build(
           :overall,
           10,
-          @report.overall == wanted,
-          :wrong_overall,
-          Remark.new(:overall_result, result: wanted),
-          Remark.new(:recorded_result, result: @report.overall)
+          right ? nil : :wrong_overall,
+          Remark.new(:overall_result, results: accepted),
+          Remark.new(:recorded_result, result: given),
+          counts: all_count? && !contradicted?,
+          outright: (:failing_passed if given == :pass && @truth.overalls(@truth.verdict) == [:fail] && !excused?)
         )
       end
 
+      def excused? = @wanted.overall == :pass && components.each_key.all? { |component| @readings.sound?(component) }
+
+      def all_count? = components.all? { |component, result| counts?(component, result) }
+
+      # The verdicts of the parts, as they were given, would make another whole.
+      def contradicted? =
+        components.any? { |component, result| opposite?(@report.result(component), result) }
+
+      def opposite?(given, wanted) = [given, wanted].sort_by(&:to_s) == %i[fail pass]
+
       def diagnosis
-        faults = @truth.faults
         given = @report.diagnoses
         named = @report.fields[:diagnosis].to_s != ""
-        right = named && given.sort == faults.sort
+        right = named && accepted_diagnoses.include?(given.sort)
         build(
           :diagnosis,
           20,
-          right,
-          mistake_of(given, faults),
-          Remark.new(:diagnosis, diagnoses: faults),
-          named ? Remark.new(:diagnosis_named, diagnoses: given) : Remark.new(:nothing_named)
+          right ? nil : mistake_of(given),
+          Remark.new(:diagnosis, diagnoses: @truth.faults),
+          named ? Remark.new(:diagnosis_named, diagnoses: given) : Remark.new(:nothing_named),
+          counts: diagnosis_counts?(given) && !contradicted?
         )
       end
 
-      def mistake_of(given, faults)
-        leaking_shutoff = faults.include?("shutoff_valve_2:leaks_with_demand")
+      # What is there, and what follows from readings that were rightly recorded: within tolerance a reading may stand
+      # on the other side of its limit.
+      def accepted_diagnoses =
+        [@truth.faults, (@truth.diagnoses_from(@report.values) if all_sound?), @truth.diagnoses]
+          .compact
+          .map(&:sort)
+          .uniq
+
+      def all_sound? = @readings.lines.none?(&:lost?)
+
+      # “Nothing wrong” is said of all that was tested; a fault may be named by whoever tested anything.
+      def diagnosis_counts?(given)
+        return true if @truth.stopped?
+
+        given.empty? ? all_count? : begun?
+      end
+
+      def mistake_of(given)
+        leaking_shutoff = @truth.faults.include?("shutoff_valve_2:leaks_with_demand")
         if leaking_shutoff && given.any? { |name| name.start_with?("relief_valve") }
           :shutoff_called_relief
         else
@@ -70,15 +117,19 @@ module Nurv
         end
       end
 
-      def build(id, points, right, mistake, expected, happened)
+      # @param mistake [Symbol, nil]
+      # @param counts [Boolean] what it judges stood at the bench
+      def build(id, points, mistake, expected, happened, counts:, outright: nil)
+        unseen = mistake.nil? && !counts
         Line.new(
           section: :judgement,
           id: id,
           points: points,
-          earned: right ? points : 0,
-          mistake: right ? nil : mistake,
+          earned: (mistake || unseen) ? 0 : points,
+          mistake: mistake,
           expected: expected,
-          happened: happened
+          happened: unseen ? Remark.new(:judged_unseen, **happened.values) : happened,
+          outright: outright
         )
       end
     end

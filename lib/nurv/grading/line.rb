@@ -6,7 +6,8 @@ module Nurv
     # title and its sentences are found by Words.
     #
     # section, id, mistake [Symbol]; points, earned [Numeric]; at_s [Float, nil] simulated seconds; expected, happened
-    # [Remark]; critical [Boolean, nil]; also [Array<Wrong>, nil] what else was wrong with it, beyond the first
+    # [Remark]; critical [Boolean, nil]; also [Array<Wrong>, nil] what else was wrong with it, in grades of before each
+    # had its own line; outright [Symbol, nil] what it fails for on its own, if the policy says so
     Line =
       Struct.new(
         :section,
@@ -19,6 +20,7 @@ module Nurv
         :happened,
         :critical,
         :also,
+        :outright,
         keyword_init: true
       ) do
         # @param data [Hash{Symbol => Object}] as #to_data has it, or as JSON gave it back; of before version 0.3 with
@@ -32,7 +34,8 @@ module Nurv
             mistake: data[:mistake]&.to_sym,
             expected: remark(data[:expected]),
             happened: remark(data[:happened]),
-            also: data[:also]&.map { |wrong| Wrong.from(wrong) }
+            also: data[:also]&.map { |wrong| Wrong.from(wrong) },
+            outright: data[:outright]&.to_sym
           )
         end
 
@@ -63,6 +66,9 @@ module Nurv
         # @return [Symbol, nil] what it is called in the first test, if it is a line of the retest
         def retest_of = id.to_s.start_with?(Line::RETEST) ? id.to_s.delete_prefix(Line::RETEST).to_sym : nil
 
+        # @return [Symbol] the step, item or part of the paper that it is about
+        def about = id.to_s.delete_prefix(Line::RETEST).split(Line::ALSO).first.to_sym
+
         # @return [String] what it is known by in one grade, like "procedure.flush"
         def key = "#{section}.#{id}"
 
@@ -70,6 +76,8 @@ module Nurv
         def to_data = to_h.merge(expected: expected.to_h, happened: happened.to_h, also: also&.map(&:to_h)).compact
       end
 
+    # The second and further things wrong with a step have lines of their own: the step, this, and the mistake.
+    Line::ALSO = "__"
     # Lines of the test after a repair are those of the test with this before their id.
     Line::RETEST = "retest_"
   end

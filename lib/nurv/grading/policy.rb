@@ -16,8 +16,10 @@ module Nurv
         water_on_unannounced
         never_shown
         wrong_overall
+        failing_passed
         record_wrong
         left_shut
+        left_other_than_found
         left_open
         shutoff_opened_fast
         shutoff_called_relief

@@ -3,8 +3,12 @@
 module Nurv
   module Grading
     # Marks what was recorded against what the gauge showed this tester, and observations against what was there to
-    # see.
+    # see. What is recorded earns only where it could be read or seen.
     class ReadingMarks
+      POINTS = 10
+      # A plain gauge is read to 2 psi.
+      LINE_TOLERANCE_PSI = 2.0
+
       # @param report [Reports::FieldReport]
       # @param step_marks [StepMarks]
       def initialize(chronicle, truth, report, step_marks, policy)
@@ -13,112 +17,197 @@ module Nurv
         @report = report
         @step_marks = step_marks
         @policy = policy
+        @procedure = truth.procedure
       end
 
       # @return [Array<Line>] one per item that this station's test yields, and one per reading invented beyond them
       def lines
-        expected =
-          @truth.procedure.items.values.select { |item| @truth.values.key?(item.id) || @report.values.key?(item.id) }
-        expected
-          .reject { |item| item.optional? && !@report.values.key?(item.id) }
-          .map { |item| item.reading? ? reading(item) : observation(item) }
+        @lines ||=
+          @procedure
+            .items
+            .values
+            .select { |item| wanted?(item) }
+            .map { |item| item.reading? ? reading(item) : observation(item) }
       end
+
+      # @param component [Symbol]
+      # @return [Boolean] something that decides about it was read or seen where it could be
+      def stood?(component) =
+        @procedure.items.values.any? { |item| item.component == component && item.judges? && in_place?(item) }
+
+      # @return [Boolean] the test was begun: a hose was on the assembly
+      def begun? = @step_marks.by_hand? || !@chronicle.first_connected_s.nil?
+
+      # @param component [Symbol]
+      # @return [Boolean] nothing recorded of it was marked down
+      def sound?(component) =
+        lines.none? { |line| line.lost? && @procedure.items[line.about].component == component }
 
       private
 
+      def wanted?(item)
+        recorded = @report.values.key?(item.id)
+        return recorded if item.optional?
+
+        (@truth.values.key?(item.id) || recorded) && !serves_already?(item) && (recorded || !called_off?(item))
+      end
+
+      # What this tester saw ended the test before it: rightly seen or not, that is marked where it was seen.
+      def called_off?(item) = item.called_off_by.any? { |other, words| @report.values[other.to_sym] == words }
+
+      # An apparent value that cannot be confirmed serves, in its own field or in that of the confirmed one.
+      def serves?(item) = @procedure.apparent_serves? && !@truth.values.key?(item.gives_way_to)
+
+      # The field of the confirmed value holds the apparent one, where that serves: one reading, one line.
+      def serves_already?(item)
+        apparent = apparent_of(item)
+        return false unless apparent && serves?(apparent)
+
+        own, other = [apparent, item].map { |one| Procedures::Item.number(@report.values[one.id]) }
+        own.nil? || own == other
+      end
+
+      def apparent_of(item) = @procedure.items.values.find { |one| one.gives_way_to == item.id }
+
+      # @return [String, nil] as recorded, in whichever field may hold it
+      def recorded(item)
+        own = @report.values[item.id]
+        (own.nil? && item.gives_way_to && serves?(item)) ? @report.values[item.gives_way_to] : own
+      end
+
+      # --- readings
+
       def reading(item)
-        recorded = @report.values[item.id]
-        number = Procedures::Item.number(recorded)
-        return words(item, recorded) if item.choices.key?(recorded) || item.choices.key?(@truth.values[item.id])
-        return line(item, :reading_missing, Remark.new(:nothing_recorded), nil) if recorded.nil?
-        return line(item, :reading_missing, Remark.new(:no_number, typed: recorded), nil) if number.nil?
+        value = recorded(item)
+        number = item.line_pressure? ? Written.psi(value) : Procedures::Item.number(value)
+        return words(item, value) if item.choices.key?(value) || item.choices.key?(@truth.values[item.id])
+        return nothing(item, value) if number.nil?
 
         compare(item, number)
+      end
+
+      def nothing(item, value)
+        said = value.to_s.strip.empty? ? Remark.new(:nothing_recorded) : Remark.new(:no_number, typed: value)
+        own = steps_of(item)
+        return not_seen(item) unless own.empty? || own.any? { |step| @step_marks.tried?(step) }
+        return not_seen(item) if value.nil? && event?(item) && reference(item).empty? && !@step_marks.by_hand?
+
+        line(item, :reading_missing, said, nil)
       end
 
       def compare(item, number)
         return against_truth(item, number) if @step_marks.by_hand?
 
-        moment, shown = reference(item)
+        moment, shown, elsewhere = reference(item)
+        return line(item, :never_shown, frozen(number, elsewhere), elsewhere) if elsewhere
         return line(item, nil, showed(shown, number), moment) if shown && close?(item, shown, number)
         return line(item, :apparent_as_confirmed, showed(shown, number), moment) if shown && apparent?(item, number)
 
         seen = moment_shown(item, number)
-        mistake =
-          if seen.nil?
-            :never_shown
-          elsif event?(item)
-            (moment.nil? || seen < moment) ? :residual_drip : :opening_read_late
-          else
-            :read_before_steady
-          end
-        line(item, mistake, seen ? showed(shown, number) : never(number), seen || moment)
+        said = seen ? showed(shown, number) : never(number)
+        mistake = mistake_of(item, seen, moment)
+        # It would have been read here, had what is named already not changed it.
+        mistake = nil if disturbed? && tries(item).any? && truly?(item, number)
+        line(item, mistake, said, seen || moment, earned: 0)
+      end
+
+      def disturbed? =
+        @step_marks.lines.filter_map(&:mistake).intersect?(@chronicle.variant.station.catalog.disturbing)
+
+      def truly?(item, number)
+        wanted = Procedures::Item.number(@truth.values[item.id])
+        !wanted.nil? && close?(item, wanted, number)
+      end
+
+      def mistake_of(item, seen, moment)
+        return :never_shown if seen.nil?
+        return :read_before_steady unless event?(item)
+
+        (moment.nil? || seen < moment) ? :residual_drip : :opening_read_late
       end
 
       # No gauge was on record beside a real bench: what a correct tester reads at such a station is what there is to
       # go by.
       def against_truth(item, number)
         wanted = Procedures::Item.number(@truth.values[item.id])
-        line(
-          item,
-          (wanted && close?(item, wanted, number)) ? nil : :reading_off,
-          Remark.new(:called_out, psid: number),
-          nil
-        )
+        right = wanted && close?(item, wanted, number)
+        line(item, right ? nil : :reading_off, Remark.new(:called_out, psid: number), nil)
       end
 
-      # When this item was there to be read, and what the gauge then showed: the moment jotted, else the discharge,
-      # else the last steady moment of its set-up.
+      # When this item was there to be read, and what the gauge then showed: the moment jotted, or that at which what
+      # was jotted was frozen; else the discharge, else the last steady moment of its set-up.
+      #
+      # @return [Array(Float, Float, Float)] moment, what was shown, and where it was frozen if that was elsewhere
       def reference(item)
-        passages = passages(item)
-        return if passages.empty?
-        return event_reference(item, passages) if event?(item)
+        tries = tries(item)
+        return [] if tries.empty?
+        return event_reference(item, tries) if event?(item)
 
-        note = @chronicle.notes(item.id).last
-        within =
-          note &&
-          passages.any? do |first, last|
-            note.at_s.between?(@chronicle.from_s(first), @chronicle.to_s_at(last) + 0.01)
-          end
-        moment = within ? note.at_s : @chronicle.to_s_at(passages.last[1])
-        [moment, shown(item, @chronicle.replay.span_at(moment - 0.001), moment - 0.001)]
+        attempted, note = noted(item, tries)
+        return [last_moment(tries), shown(item, last_moment(tries))] unless note
+
+        taken = @chronicle.taken_s(note)
+        return [note.at_s, shown(item, note.at_s), taken] if taken < attempted.from_s - 0.01
+
+        [taken, shown(item, note.at_s)]
       end
 
-      def event_reference(item, passages)
-        passages.reverse_each do |first, last|
-          moment = @chronicle.first_discharge(step_of(item).event, first, last)
-          return moment, @chronicle.needle_at(moment) if moment
+      # The last note that was made in a try, with that try.
+      def noted(item, tries)
+        @chronicle.notes(item.id).reverse_each do |note|
+          attempted = tries.find { |one| note.at_s.between?(one.from_s, one.until_s + 0.01) }
+          return attempted, note if attempted
         end
         nil
       end
 
+      def last_moment(tries) = tries.map(&:until_s).max - 0.001
+
+      def event_reference(item, tries)
+        tries.reverse_each do |attempted|
+          moment = @chronicle.first_discharge(step_of(item).event, attempted.first, attempted.last)
+          return moment, @chronicle.needle_at(moment) if moment
+        end
+        []
+      end
+
       def event?(item) = !step_of(item)&.event.nil?
 
-      def step_of(item) = item.step && @truth.procedure.step(item.step)
+      def step_of(item) = item.step && @procedure.step(item.step)
 
-      def passages(item)
-        steps =
-          @truth.procedure.steps.select do |step|
-            step.situation &&
-              (
-                step.id == item.step ||
-                  (
-                    event?(item) && step.event == step_of(item).event &&
-                      step.acts.any? { |act| act[:jot] == item.id.to_s }
-                  )
-              )
-          end
-        steps.flat_map { |step| @step_marks.situations(step) }.sort
+      # Steps in which a tester reads or sees it.
+      def steps_of(item)
+        name = item.id.to_s
+        @procedure.steps.select do |step|
+          step.id == item.step || step.acts.any? { |act| act[:jot] == name || act[:choose]&.key?(item.id) }
+        end
       end
+
+      def tries(item)
+        steps_of(item)
+          .select { |step| step.situation && (!event?(item) || step.event) }
+          .flat_map { |step| @step_marks.tries(step) }
+          .sort_by(&:first)
+      end
+
+      # It could be read or seen: one of its steps was tried, or what is seen at rest was looked at.
+      def in_place?(item)
+        return true if item.at_rest && looked?(item)
+
+        steps = steps_of(item)
+        steps.empty? || steps.any? { |step| @step_marks.tried?(step) }
+      end
+
+      def looked?(item) = @chronicle.last_state.looked.intersect?(%i[relief_port leaks]) && !item.at_rest.nil?
 
       # Any moment at which the needle stood at this value while the set-up for it stood.
       def moment_shown(item, number)
-        passages(item).each do |first, last|
-          (first..last).each do |index|
+        tries(item).each do |attempted|
+          attempted.entries.each do |index|
             span = @chronicle.span(index)
             times = span.trajectory.frame_times(@chronicle.from_s(index), @chronicle.to_s_at(index))
             times.each_cons(2) do |early, late|
-              low, high = [shown(item, span, early), shown(item, span, late)].minmax
+              low, high = [stood_at(item, span, early), stood_at(item, span, late)].minmax
               return late if number.between?(low - tolerance(item), high + tolerance(item))
             end
           end
@@ -128,43 +217,61 @@ module Nurv
 
       # The value read before check valve 2 was known to be tight, written where the confirmed one belongs.
       def apparent?(item, number)
-        apparent = @truth.procedure.apparent_item
-        return false unless apparent && apparent.gives_way_to == item.id
-
-        recorded = Procedures::Item.number(@report.values[apparent.id])
+        apparent = apparent_of(item) or return false
+        value = Procedures::Item.number(@report.values[apparent.id])
         _, shown = reference(apparent)
-        recorded && shown && (recorded - number).abs < 0.05 && close?(apparent, shown, number)
+        value && shown && (value - number).abs < 0.05 && close?(apparent, shown, number)
       end
 
-      # An item whose result is in words, such as “did not open”.
-      def words(item, recorded)
-        expected = @truth.values[item.id]
-        return line(item, nil, Remark.new(:recorded_words, typed: recorded), nil) if recorded == expected
-        return line(item, :reading_missing, Remark.new(:nothing_recorded), nil) if recorded.nil?
+      # --- words
 
-        mistake = item.choices.key?(recorded) ? :observation_wrong : :never_shown
-        line(item, mistake, Remark.new(:recorded_words, typed: recorded), nil)
+      # An item whose result is in words, such as “did not open”.
+      def words(item, value)
+        expected = @truth.values[item.id]
+        return nothing(item, value) if value.nil?
+        return not_seen(item, value) unless in_place?(item)
+        return line(item, nil, Remark.new(:recorded_words, typed: value), nil) if value == expected
+
+        mistake = item.choices.key?(value) ? :observation_wrong : :never_shown
+        line(item, mistake, Remark.new(:recorded_words, typed: value), nil)
       end
 
       def observation(item)
-        recorded = @report.values[item.id]
-        expected = @truth.values[item.id]
-        return line(item, :reading_missing, Remark.new(:nothing_recorded), nil) if recorded.nil?
+        value = @report.values[item.id]
+        return nothing(item, value) if value.nil?
+        return not_seen(item, value) unless in_place?(item)
 
-        happened = Remark.new(:recorded_words, typed: recorded)
-        return line(item, nil, happened, nil) if recorded == expected
+        happened = Remark.new(:recorded_words, typed: value)
+        return line(item, nil, happened, nil) if fitting(item).include?(value)
 
-        line(item, expected ? :observation_wrong : :never_shown, happened, nil)
+        line(item, @truth.values[item.id] ? :observation_wrong : :never_shown, happened, nil)
+      end
+
+      # What a correct tester sees here, and what this tester's own bench gave to see.
+      def fitting(item) = [@truth.values[item.id], Seen.new(@chronicle, item).words(tries(item))].compact
+
+      # --- lines
+
+      # Written down without having been there to see: the step left out is what is named.
+      def not_seen(item, value = nil)
+        said = value ? Remark.new(:recorded_unseen, typed: value) : Remark.new(:nothing_to_record)
+        left_out = steps_of(item).any? { |step| @truth.steps.include?(step.id) }
+        line(item, left_out ? nil : :never_shown, said, nil, earned: 0)
       end
 
       # What the instrument showed: the differential gauge, or for a line pressure the plain gauge.
-      def shown(item, span, time) = item.line_pressure? ? span.pressure_at(time, :line_gauge) : span.shown_at(time)
+      def shown(item, time)
+        span = @chronicle.replay.span_at(time - 0.001)
+        item.line_pressure? ? span.pressure_at(time - 0.001, :line_gauge) : span.shown_at(time - 0.001)
+      end
 
-      # A plain gauge is read to 2 psi.
-      def tolerance(item) = item.line_pressure? ? 2.0 : @policy.tolerance_psid
+      # Where the needle stood, whatever a face had frozen.
+      def stood_at(item, span, time) = item.line_pressure? ? span.pressure_at(time, :line_gauge) : span.needle_at(time)
+
+      def tolerance(item) = item.line_pressure? ? LINE_TOLERANCE_PSI : @policy.tolerance_psid
 
       # Within tolerance as read, that is to the next graduation.
-      def close?(item, shown, number) = (shown - number).abs <= tolerance(item) + 0.051
+      def close?(item, shown, number) = (shown - number).abs <= tolerance(item) + 0.05
 
       def showed(shown, number) =
         if shown
@@ -175,12 +282,14 @@ module Nurv
 
       def never(number) = Remark.new(:recorded_never_shown, psid: number)
 
-      def line(item, mistake, happened, moment)
+      def frozen(number, moment) = Remark.new(:frozen_elsewhere, psid: number, clock: Units.clock(moment))
+
+      def line(item, mistake, happened, moment, earned: nil)
         Line.new(
           section: :readings,
           id: item.id,
-          points: 10,
-          earned: mistake ? 0 : 10,
+          points: POINTS,
+          earned: earned || (mistake ? 0 : POINTS),
           mistake: mistake,
           at_s: moment,
           expected: expectation(item),

@@ -5,32 +5,20 @@ module Nurv
     # Where in an attempt each step was tried. Says nothing of how well: that is for Requirements.
     class Recognition
       # @param chronicle [Chronicle]
-      def initialize(chronicle)
+      # @param steps [Array<Procedures::Step>] those called for
+      def initialize(chronicle, steps)
         @chronicle = chronicle
+        @steps = steps
         @taken = {}
+        @ancestors = {}
       end
 
-      # Every stretch over which a step was tried, from where the steps before it were.
+      # Every stretch over which a step was tried in its turn: from where the steps before it were, and not after the
+      # last try of a step that comes after it. Who tests again from the start has two turns.
       #
       # @param step [Procedures::Step]
       # @return [Array<Attempted>] in time order
-      def tries(step)
-        conditions = conditions_for(step)
-        starts(step.matched, conditions, since(step)).map do |first|
-          last = step.situation ? last_of(step.matched, conditions, first) : first
-          attempted(step, first, last)
-        end
-      end
-
-      # Every stretch over which a step's situation held: where its reading may have been taken.
-      #
-      # @return [Array<Array(Integer, Integer)>] first and last entry
-      def situations(step)
-        return [] unless step.situation
-
-        conditions = Conditions.new(@chronicle, step, reference_psid: reference_psid)
-        starts(step.situation, conditions, 0).map { |first| [first, last_of(step.situation, conditions, first)] }
-      end
+      def tries(step) = in_turn(step, since(step), {})
 
       # @return [Integer, nil] entry from which a step comes too late; nil: it never does, or never did
       def deadline(step)
@@ -45,12 +33,67 @@ module Nurv
         step.at_end.empty? || @chronicle.size.zero? ||
           conditions_for(step).hold?(step.at_end, @chronicle.size - 1)
 
+      # Where a step was begun and not done as a whole.
+      #
+      # @param step [Procedures::Step]
+      # @return [Attempted, nil]
+      def half(step)
+        return unless step.tried
+
+        conditions = conditions_for(step)
+        first = starts(step.tried, conditions, since(step)).first or return
+        last = last_of(step.tried, conditions, first)
+        found = attempted(step, first, last)
+        found.lacking = lacking_between(step.matched, conditions, first, last)
+        found
+      end
+
+      # @param step [Procedures::Step]
+      # @param late [Integer, nil] entry from which it comes too late
+      # @return [Remark, nil] how far one came with a step that was not tried as a whole; nil where nothing was done
+      def part_done(step, late) =
+        lacking_between(step.matched, conditions_for(step), since(step), late || (@chronicle.size - 1))
+
+      # @return [Remark, nil] what of that which a step must leave behind is not so at the end
+      def not_kept(step) =
+        (conditions_for(step).lacking(step.at_end, @chronicle.size - 1) if @chronicle.size.positive?)
+
       # Takes a try for the one that counts: what comes after the step is looked for from there on.
       #
       # @param attempted [Attempted]
       def take(attempted) = @taken[attempted.step.id] = attempted
 
+      # @param id [Symbol] of a step
+      # @return [Attempted, nil] the try that counts
+      def taken(id) = @taken[id]
+
       private
+
+      def tries_from(step, since)
+        conditions = conditions_for(step, since)
+        starts(step.matched, conditions, since).map do |first|
+          last = step.situation ? last_of(step.matched, conditions, first) : first
+          attempted(step, first, last)
+        end
+      end
+
+      # Not after the last turn of a step that follows this one, if any such was tried.
+      def in_turn(step, since, known)
+        known[[step.id, since]] ||=
+          begin
+            found = tries_from(step, since)
+            limit = last_start_of_followers(step, found.first.first, known) if found.size > 1
+            limit ? found.select { |attempted| attempted.first <= limit } : found
+          end
+      end
+
+      def last_start_of_followers(step, from, known)
+        limits =
+          @steps
+            .select { |other| other.after.include?(step.id) }
+            .filter_map { |other| in_turn(other, from, known).map(&:first).max }
+        limits.min
+      end
 
       def attempted(step, first, last) =
         Attempted.new(
@@ -61,10 +104,20 @@ module Nurv
           until_s: @chronicle.to_s_at(last)
         )
 
-      def since(step) = step.after.filter_map { |id| @taken[id]&.first }.max || 0
+      # A step left out opens no gate: what was before it still comes first.
+      def since(step) = ancestors(step).filter_map { |id| @taken[id]&.first }.max || 0
 
-      def conditions_for(step) =
-        Conditions.new(@chronicle, step, since: since(step), reference_psid: reference_psid)
+      def ancestors(step)
+        @ancestors[step.id] ||=
+          step.after.flat_map { |id|
+            before = @chronicle.procedure.step(id)
+            before ? [id, *ancestors(before)] : []
+          }
+            .uniq
+      end
+
+      def conditions_for(step, since = since(step)) =
+        Conditions.new(@chronicle, step, since: since, reference_psid: reference_psid)
 
       # Entries at which the clauses begin to hold.
       def starts(clauses, conditions, since)
@@ -81,6 +134,12 @@ module Nurv
         last = first
         last += 1 while last + 1 < @chronicle.size && conditions.hold?(clauses, last + 1)
         last
+      end
+
+      # At the entry that lacked least, the latest of such.
+      def lacking_between(clauses, conditions, first, last)
+        best = (first..last).max_by { |index| [conditions.share(clauses, index), index] }
+        best && conditions.lacking(clauses, best)
       end
 
       # What the needle stood at when the apparent value was there to be read.

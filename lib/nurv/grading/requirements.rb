@@ -10,8 +10,15 @@ module Nurv
       # Full openings a second of a shutoff that still count as slow.
       SLOW_OPENINGS_PER_S = 0.35
       STEADY_PSI_PER_S = 0.03
+      # A needle that has been looked at for so long has not moved further than this, s and psid.
+      STEADY_OVER_S = 5.0
+      STEADY_WITHIN_PSID = 0.1
+      # A needle that stands as high as this is against its stop.
+      PEGGED_PSID = 15.0
+      # What runs so soon ran before, s.
+      AT_ONCE_S = 0.2
       # Names that a clause gives beside what it requires.
-      ABOUT_CLAUSE = %i[mistake unless follows_from].freeze
+      ABOUT_CLAUSE = %i[mistake unless follows_from not_with].freeze
       # What is not met: what happened instead, and the moment if it is not that of the try's first act.
       Unmet = Struct.new(:happened, :at_s)
       private_constant :Unmet
@@ -29,17 +36,13 @@ module Nurv
       # @param named [Array<Symbol>] mistakes named before
       # @return [Array<Wrong>] at most one of each clause, in the order of the data
       def unmet(attempted, named)
-        attempted.step.must.filter_map do |clause|
+        attempted.step.must.each_with_object([]) do |clause, wrongs|
           next if (names(clause[:unless]) & @truth.run.flags).any?
-          next if (names(clause[:follows_from]) & named).any?
+          here = wrongs.map(&:mistake)
+          next if (names(clause[:follows_from]) & (named + here)).any?
+          next if ([clause[:mistake].to_sym, *names(clause[:not_with])] & here).any?
 
-          name, value = clause.find { |key, _| !ABOUT_CLAUSE.include?(key) }
-          found = REGISTRY.fetch(name).bind_call(self, value, attempted) or next
-          Wrong.new(
-            mistake: clause[:mistake].to_sym,
-            happened: found.happened,
-            at_s: found.at_s || attempted.from_s
-          )
+          wrongs.concat(wrong_by(clause, attempted))
         end
       end
 
@@ -48,6 +51,12 @@ module Nurv
       def self.known?(name) = REGISTRY.key?(name)
 
       private
+
+      def wrong_by(clause, attempted)
+        name, value = clause.find { |key, _| !ABOUT_CLAUSE.include?(key) }
+        found = REGISTRY.fetch(name).bind_call(self, value, attempted) or return []
+        [Wrong.new(mistake: clause[:mistake].to_sym, happened: found.happened, at_s: found.at_s || attempted.from_s)]
+      end
 
       def names(list) = (list || []).map(&:to_sym)
 
@@ -79,17 +88,42 @@ module Nurv
 
       def closed_slowly(control, attempted)
         from = @chronicle.last_opened(control.to_sym, attempted.first) or return
-        rate = @chronicle.fastest_rate(control.to_sym, -1, from..attempted.first)
+        index, rate = @chronicle.fastest(control.to_sym, -1, from..attempted.first)
         return if rate.nil? || rate <= SLOW_TURNS_PER_S
 
-        wrong(:closed_fast, control: control.to_sym, turns_per_s: rate)
+        wrong(:closed_fast, at_s: @chronicle.from_s(index), control: control.to_sym, turns_per_s: rate)
       end
 
-      def opened_slowly(control, attempted)
-        rate = @chronicle.fastest_rate(control.to_sym, 1, 0..attempted.first)
-        return if rate.nil? || rate <= SLOW_OPENINGS_PER_S
+      # From where it was last shut, in as many turns as it took.
+      def opened_slowly(controls, attempted)
+        Array(controls).map(&:to_sym).each do |control|
+          from = @chronicle.last_opened(control, attempted.first) or next
+          index, rate = @chronicle.fastest(control, 1, from..attempted.first)
+          next if rate.nil? || rate <= SLOW_OPENINGS_PER_S
 
-        wrong(:opened_fast, control: control.to_sym, seconds: 1.0 / rate)
+          return wrong(:opened_fast, at_s: @chronicle.from_s(index), control: control, seconds: 1.0 / rate)
+        end
+        nil
+      end
+
+      # All of them ran at once, the first to be opened until the others were, and each was closed before those after
+      # it in the order.
+      def run_together(closing, attempted)
+        cocks = closing.map(&:to_sym)
+        opened = cocks.map { |cock| @chronicle.last_opened(cock, attempted.first) }
+        return if opened.any?(&:nil?)
+
+        alone = cocks.find { |cock| @chronicle.state(opened.max).closed?(cock) }
+        return wrong(:ran_alone, at_s: @chronicle.from_s(opened.min), control: alone) if alone
+
+        closed = cocks.map { |cock| @chronicle.last_closed(cock, attempted.first) }
+        return if closed.any?(&:nil?) || closed == closed.sort
+
+        wrong(
+          :closed_in_order,
+          at_s: @chronicle.from_s(closed.min),
+          order: cocks.zip(closed).sort_by(&:last).map(&:first)
+        )
       end
 
       # Looked at the moment the first of the hoses' test cocks let water in.
@@ -121,24 +155,48 @@ module Nurv
         nil
       end
 
+      # The moment that counts is that of the note, or that at which what was noted was frozen; without a note any
+      # moment will do.
       def steady_when_read(item, attempted)
-        moments =
-          @chronicle
-            .notes(item.to_sym)
-            .map(&:at_s)
-            .select { |time| time.between?(attempted.from_s, attempted.until_s + 0.01) }
-        moment = moments.last || attempted.until_s
-        return if steady?(moment, attempted)
-        return if moments.empty? && steady_sometime?(attempted)
+        moment = read_at(item, attempted)
+        # What was not written down anywhere was not read: that is marked with the readings.
+        return if moment.nil? && @chronicle.unrecorded?(item.to_sym)
+        return if moment ? steady?(moment, attempted) : steady_sometime?(attempted)
+        return wrong(:pegged, at_s: moment) if moment && pegged?(moment)
 
-        wrong(:needle_moving, at_s: moment, psi_per_s: @chronicle.rate_at(moment, attempted.from_s).abs.clamp(0, 99))
+        late = moment || attempted.until_s
+        wrong(:needle_moving, at_s: late, psid: @chronicle.range_psid([late - 5.0, attempted.from_s].max, late))
       end
+
+      # @return [Float, nil] when the item was read in this try; nil without a note, or with one of a value frozen
+      #   elsewhere
+      def read_at(item, attempted)
+        note = note_of(item, attempted) or return
+        taken = @chronicle.taken_s(note)
+        taken if taken >= attempted.from_s - 0.01
+      end
+
+      def note_of(item, attempted) =
+        @chronicle.notes(item.to_sym).reverse_each.find do |note|
+          note.at_s.between?(attempted.from_s, attempted.until_s + 0.01)
+        end
+
+      def pegged?(time) = @chronicle.needle_at(time) >= PEGGED_PSID
 
       # Under a main that swings a needle is steady when its middle is.
       def steady?(time, attempted)
-        return true if @chronicle.rate_at(time, attempted.from_s).abs <= STEADY_PSI_PER_S
+        return false if pegged?(time)
+        return true if still?(time, attempted)
 
         @chronicle.swings_at?(time) && @chronicle.drift_at(time, attempted.from_s).abs <= STEADY_PSI_PER_S
+      end
+
+      # It hardly moves now, and has not moved far while one looked.
+      def still?(time, attempted)
+        return false if @chronicle.rate_at(time, attempted.from_s).abs > STEADY_PSI_PER_S
+        return true if time - attempted.from_s < 2.0 * STEADY_OVER_S
+
+        @chronicle.range_psid(time - STEADY_OVER_S, time) <= STEADY_WITHIN_PSID
       end
 
       def steady_sometime?(attempted)
@@ -184,38 +242,68 @@ module Nurv
         wrong(:ended_while_falling, at_s: attempted.until_s)
       end
 
+      # Dry when the step was begun, and wet within it.
+      def begins?(attempted)
+        moment = discharge(attempted.step.event, attempted)
+        !moment.nil? && moment > attempted.from_s + AT_ONCE_S
+      end
+
       def discharge(port, attempted) =
         @chronicle.first_discharge(port.to_sym, attempted.first, attempted.last)
 
-      # A leak that shows only with time has its time, unless it has shown already.
+      # A leak that shows only with time has its time, unless it has shown already. The wait ends with the note.
       def lasted(rule, attempted)
-        seconds = attempted.until_s - attempted.from_s
+        ended_s = noted_s(attempted) || attempted.until_s
+        seconds = ended_s - attempted.from_s
         return if seconds >= rule[:seconds] - 1.0
-        return if @chronicle.needle_at(attempted.until_s) < rule.fetch(:or_below_psid, -1.0)
+        return if @chronicle.needle_at(ended_s) < rule.fetch(:or_below_psid, -1.0)
 
-        wrong(:watched_for, seconds: seconds.round)
+        wrong(:watched_for, at_s: ended_s, seconds: seconds.round)
       end
 
       def lasted_or_event(wanted_s, attempted)
         seconds = attempted.until_s - attempted.from_s
-        return if seconds >= wanted_s - 0.5 || discharge(attempted.step.event, attempted)
+        return if seconds >= wanted_s - 0.5 || begins?(attempted)
 
-        wrong(:judged_after, seconds: seconds.round)
+        wrong(:judged_after, at_s: attempted.until_s, seconds: seconds.round)
       end
 
+      # Shut when it was read, or all through where nothing was noted.
       def closed(controls, attempted)
-        open =
-          Array(controls).map(&:to_sym).select { |control| @chronicle.state(attempted.first).open?(control) }
-        wrong(:stood_open, controls: open) if open.any?
+        index = noted_index(attempted) || attempted.first
+        open = Array(controls).map(&:to_sym).select { |control| @chronicle.state(index).open?(control) }
+        wrong(:stood_open, at_s: noted_s(attempted), controls: open) if open.any?
+      end
+
+      # @return [Float, nil] when what the step is there to read was noted in this try
+      def noted_s(attempted) = step_note(attempted)&.at_s
+
+      # @return [Integer, nil] the act that noted it
+      def noted_index(attempted) = step_note(attempted)&.then { |note| @chronicle.index_of(note) }
+
+      def step_note(attempted)
+        items = @chronicle.procedure.items.values.select { |item| item.reading? && item.step == attempted.step.id }
+        items.filter_map { |item| note_of(item.id, attempted) }.first
+      end
+
+      # What a condition asks for stood when the step was tried.
+      def stood(clause, attempted)
+        conditions = Conditions.new(@chronicle, attempted.step)
+        return if conditions.holds?(clause, attempted.first)
+
+        conditions.lacking([clause], attempted.first)&.then { |remark| Unmet.new(remark, nil) } || wrong(:not_so)
       end
 
       def level(name, attempted)
         wanted = @chronicle.variant.station.assembly.levels.fetch(name.to_sym)
-        off_in = @chronicle.state(attempted.last).gauge_in - wanted.elevation_in
-        wrong(:held_off, inches: off_in, level: wanted.id) if off_in.abs > 1.0
+        index = noted_index(attempted) || attempted.last
+        off_in = @chronicle.state(index).gauge_in - wanted.elevation_in
+        wrong(:held_off, at_s: noted_s(attempted), inches: off_in, level: wanted.id) if off_in.abs > 1.0
       end
 
       def tube_full(_value, attempted)
+        return wrong(:no_tube) unless @chronicle.state(attempted.first).fittings.key?(:sight_tube)
+
         stands_psi = @chronicle.span(attempted.first).pressure_at(attempted.from_s, :sight_tube)
         missing_in = Bench::Plumbing::TUBE_TOP_IN - stands_psi / Units::PSI_PER_INCH_OF_WATER
         wrong(:tube_not_full, inches: missing_in) if missing_in > 0.5
@@ -249,13 +337,15 @@ module Nurv
       def reopened(control, attempted)
         valve = control.to_sym
         opened = (0...attempted.first).select { |index| @chronicle.turned(index, valve) == 1 }
-        closed = (0..attempted.first).find { |index| @chronicle.turned(index, valve) == -1 }
-        wrong(:stayed_closed, control: valve) unless opened.any? && closed && opened.last > closed
+        closed = (0...attempted.first).find { |index| @chronicle.turned(index, valve) == -1 }
+        wrong(:stayed_closed, control: valve) if closed && (opened.empty? || opened.last < closed)
       end
 
       REGISTRY =
         %i[
           strainers
+          stood
+          run_together
           opened_in_order
           opened_before
           closed_before

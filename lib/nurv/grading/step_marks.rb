@@ -10,20 +10,30 @@ module Nurv
       # @yield [step] which of the steps called for are looked for here; all, without a block
       def initialize(chronicle, truth, &wanted)
         @chronicle = chronicle
-        @steps = truth.steps.map { |id| chronicle.procedure.step(id) }.select(&wanted || :itself)
-        @recognition = Recognition.new(chronicle)
+        @truth = truth
+        @called_for = truth.steps.map { |id| chronicle.procedure.step(id) }
+        @wanted = wanted || :itself.to_proc
+        @recognition = Recognition.new(chronicle, @called_for)
         @requirements = Requirements.new(chronicle, truth)
         @named = []
+        @missed = []
       end
 
-      # @return [Array<Line>]
-      def lines = @lines ||= @steps.filter_map { |step| mark(step)&.tap { |line| @named |= [line.mistake].compact } }
+      # @return [Array<Line>] of each step one, and one for each thing that was wrong with it beyond the first
+      def lines = @lines ||= @called_for.select(&@wanted).flat_map { |step| mark(step) }
 
-      # Every passage over which a step's situation held: where its reading may have been taken.
-      def situations(step)
+      # Every try of a step in its turn: where its reading may have been taken.
+      #
+      # @param step [Procedures::Step]
+      # @return [Array<Attempted>]
+      def tries(step)
         lines
-        @recognition.situations(step)
+        (@tries ||= {})[step.id] ||= @recognition.tries(step)
       end
+
+      # @param step [Procedures::Step]
+      # @return [Boolean] its situation stood at the bench, in its turn
+      def tried?(step) = tries(step).any?
 
       # A gauge was on record.
       def by_hand? = false
@@ -33,42 +43,103 @@ module Nurv
       def mark(step)
         late = @recognition.deadline(step)
         attempted, wrongs = best_try(step, late)
-        return (missed(step, nil, :not_done) unless step.optional?) unless attempted
+        return not_done(step, late) unless attempted
 
         @recognition.take(attempted)
-        return missed(step, @chronicle.end_s, :not_in_time) unless @recognition.kept_to_the_end?(step)
-        return missed(step, @chronicle.from_s(late), :not_in_time) if late && attempted.first > late
+        unless @recognition.kept_to_the_end?(step)
+          return [missed(step, @chronicle.end_s, @recognition.not_kept(step) || Remark.new(:not_in_time))]
+        end
 
         done(step, attempted, wrongs)
       end
 
-      # Starting over is good practice, so the best try in time counts; after that, the first.
+      # Starting over is good practice, so the best try in time counts.
       #
       # @return [Array(Attempted, Array<Wrong>), nil]
       def best_try(step, late)
-        all = @recognition.tries(step)
-        in_time = late ? all.select { |attempted| attempted.first <= late } : all
-        (in_time.any? ? in_time : all.first(1))
+        @recognition
+          .tries(step)
+          .select { |attempted| late.nil? || attempted.first <= late }
           .map { |attempted| [attempted, @requirements.unmet(attempted, @named)] }
           .min_by
           .with_index { |(_, wrongs), order| [wrongs.size, order] }
       end
 
-      # The first thing wrong gives the line its name; each of them costs half its points.
+      # Each thing wrong costs half of the step's points, as far as they go, and has a line of its own.
       def done(step, attempted, wrongs)
-        first, *also = wrongs
-        line(
-          step,
-          earned: first ? [step.points - step.points * wrongs.size / 2.0, 0].max : step.points,
-          mistake: first&.mistake,
-          at_s: first ? first.at_s : attempted.from_s,
-          happened: first ? first.happened : Remark.new(:done),
-          also: also.empty? ? nil : also
-        )
+        @named |= wrongs.map(&:mistake)
+        first, *others = wrongs
+        share = others.empty? ? 0 : (step.points / 2.0 / others.size).round(2)
+        own = step.points - share * others.size
+        kept = {0 => own, 1 => own / 2.0}.fetch(wrongs.size, 0)
+        main =
+          line(
+            step,
+            points: own,
+            earned: kept,
+            mistake: first&.mistake,
+            at_s: first ? first.at_s : attempted.from_s,
+            critical: first ? false : step.critical?,
+            happened: first ? first.happened : Remark.new(:done)
+          )
+        [main, *others.map { |wrong| other_line(step, wrong, share) }]
       end
 
-      def missed(step, moment, how) =
-        line(step, earned: 0, mistake: step.missed, at_s: moment, happened: Remark.new(how))
+      def other_line(step, wrong, share) =
+        line(
+          step,
+          id: :"#{step.id}#{Line::ALSO}#{wrong.mistake}",
+          points: share,
+          earned: 0,
+          mistake: wrong.mistake,
+          at_s: wrong.at_s,
+          critical: false,
+          happened: wrong.happened
+        )
+
+      # Begun in time, it gives what comes after it its place; done too late, it does not.
+      def not_done(step, late)
+        return [] if step.optional?
+
+        half = @recognition.half(step)
+        half = nil if half && late && half.first > late
+        @recognition.take(half) if half
+        [unnamed(step) || (half ? half_done(step, half) : left_out(step, late))]
+      end
+
+      def half_done(step, half) = missed(step, half.from_s, half.lacking || Remark.new(:not_done))
+
+      def left_out(step, late)
+        return missed(step, @chronicle.from_s(late), Remark.new(:not_in_time)) if late && @recognition.tries(step).any?
+
+        missed(step, nil, @recognition.part_done(step, late) || Remark.new(:not_done), part: true)
+      end
+
+      # Left out for want of a step before it, or spoilt by what was wrong before, it costs its points and is not named
+      # a second time.
+      def unnamed(step)
+        cause = step.follows_from.find { |id| @missed.include?(id) }
+        spoiler = (step.excused_by & @named).first
+        return unless cause || spoiler
+
+        @missed << step.id
+        how =
+          cause ? Remark.new(:follows_from_step, step: cause) : Remark.new(:follows_from_mistake, named: spoiler)
+        line(step, earned: 0, mistake: nil, at_s: nil, happened: how)
+      end
+
+      def missed(step, moment, how, part: false)
+        @missed << step.id
+        mistake = step.missed_as(how)
+        @named |= [mistake]
+        # Half of it done is half its points.
+        earned = (part && !step.critical? && HALVES.include?(how.id)) ? step.points / 2.0 : 0
+        line(step, earned: earned, mistake: mistake, at_s: moment, happened: how)
+      end
+
+      # What can be half done.
+      HALVES = %i[looked_and_not flushed_and_not told_and_not].freeze
+      private_constant :HALVES
 
       def line(step, **marks) =
         Line.new(

@@ -4,7 +4,8 @@ module Nurv
   module Procedures
     # One thing to be recorded in a report: a reading with its limit, or an observation with its choices.
     class Item
-      attr_reader :id, :component, :label, :unit, :at_least, :choices, :gives_way_to, :step
+      attr_reader :id, :component, :label, :unit, :at_least, :choices, :gives_way_to, :step, :signs, :at_rest,
+        :called_off_by
 
       # @param data [Hash] of the shape Shapes::Item
       def initialize(data)
@@ -16,6 +17,9 @@ module Nurv
         @choices = data.fetch(:choices, {}).to_h { |words, result| [words.to_s, result.to_sym] }.freeze
         @gives_way_to = data[:gives_way_to]&.to_sym
         @step = data[:step]&.to_sym
+        @signs = data.fetch(:signs, {}).to_h { |words, signs| [words.to_s, signs] }.freeze
+        @at_rest = data[:at_rest]
+        @called_off_by = data.fetch(:called_off_by, {})
         @optional = data.fetch(:optional, false)
         freeze
       end
@@ -32,8 +36,9 @@ module Nurv
       # Whether it says pass or fail of its component; a line pressure does not.
       def judges? = !at_least.nil? || choices.value?(:fail)
 
-      # A reading as recorded, in psid; nil if it is words or nothing.
-      def self.number(value) = Float(value.to_s.strip.sub(/\s*psid?\z/i, "").tr(",", "."), exception: false)
+      # @param value [Object] as recorded
+      # @return [Float, nil] psid to a tenth; nil if it is words or nothing
+      def self.number(value) = Written.psid(value)
 
       # @param value [String, nil] as recorded
       # @return [Symbol] :pass, :fail, or :none when it decides nothing
@@ -44,8 +49,7 @@ module Nurv
         number = Item.number(value)
         return :none unless number && at_least
 
-        # Compared as read: to the gauge's tenth, so that 5.0 passes against 5.0.
-        (number.round(2) >= at_least) ? :pass : :fail
+        (number >= at_least) ? :pass : :fail
       end
     end
   end

@@ -62,6 +62,8 @@ module Nurv
         @conclusions = data[:conclusions].map { |conclusion| with_limits(conclusion) }
         @buffer = data[:buffer]
         @schools = data.fetch(:schools, [])
+        @apparent_serves = data.fetch(:apparent_serves, true)
+        @leaking_shutoff = data.fetch(:leaking_shutoff, "either").to_sym
         @diagnosis_only = overlay.fetch(:diagnosis_only, data.fetch(:diagnosis_only, false))
         freeze
       end
@@ -95,11 +97,39 @@ module Nurv
         (of - minus).round(1) if of && minus
       end
 
+      # Whether an apparent value stands where it cannot be confirmed.
+      def apparent_serves? = @apparent_serves
+
+      # What a shutoff that leaks makes of the whole where the test cannot be finished for it.
+      #
+      # @return [Symbol] :fails, :not_completed or :either
+      attr_reader :leaking_shutoff
+
       # Whether some authorities take it for diagnosis only, not as the test of record.
       def diagnosis_only? = @diagnosis_only
 
       # @return [Procedure] the same with an instructor's label, limits and points
       def adjusted(overlay) = overlay.empty? ? self : Procedure.new(@data, overlay)
+
+      # The same with other acts: how it is carried out, not how it is judged.
+      #
+      # @yieldparam id [Symbol] of a step
+      # @yieldparam acts [Array<Hash>] as the step has them
+      # @param ids [Array<Symbol>] steps that are carried out, whatever is seen on the way
+      # @yieldreturn [Array<Hash>]
+      # @return [Procedure]
+      def acted(ids)
+        steps =
+          @data[:steps]
+            .select { |step| ids.include?(step[:id].to_sym) }
+            .map { |step| step.except(:only, :skip).merge(do: yield(step[:id].to_sym, step.fetch(:do, []))) }
+        Procedure.new(@data.merge(steps: steps), overlay)
+      end
+
+      # @param ids [Array<Symbol>] of all its steps
+      # @return [Procedure] the same, carried out in that order
+      def ordered(ids) =
+        Procedure.new(@data.merge(steps: @data[:steps].sort_by { |step| ids.index(step[:id].to_sym) }), overlay)
 
       # Limits as they are in the data, before any overlay.
       def usual_limits =

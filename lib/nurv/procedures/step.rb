@@ -12,10 +12,13 @@ module Nurv
         :after,
         :before,
         :matched,
+        :tried,
         :situation,
         :must,
         :at_end,
         :missed,
+        :follows_from,
+        :excused_by,
         :event,
         :only,
         :skip,
@@ -34,16 +37,28 @@ module Nurv
         @after = names(data[:after])
         @before = data.fetch(:before, [])
         @matched = data[:matched]
+        @tried = data[:tried]
         @situation = data[:situation]
         @must = data.fetch(:must, [])
         @at_end = data.fetch(:at_end, [])
         @missed = data[:missed].to_sym
+        @named_by = data.fetch(:named_by, {}).transform_values(&:to_sym)
+        @excused_by = names(data[:excused_by])
+        @follows_from = names(data[:follows_from])
         @event = data[:event]&.to_sym
         @only = names(data[:only])
         @skip = names(data[:skip])
         @acts = data.fetch(:do, [])
         freeze
       end
+
+      # @param remark [Remark] what was found instead
+      # @return [Symbol] the mistake by which it is missed: by the control that stood otherwise, by what is said, or as
+      #   usual
+      def missed_as(remark) = @named_by.values_at(remark.values[:control], remark.id).compact.first || missed
+
+      # @return [Array<Symbol>] mistakes by which it may be missed as well
+      def other_names = @named_by.values
 
       # @return [Boolean] left out, it fails on its own where the policy says so
       def critical? = @critical

@@ -20,7 +20,17 @@ module Nurv
         retest: :repair_wrong
       }.freeze
       # A step that was not done at all, or judged by hand, is explained by what it is for.
-      STEP_SAYS_WHY = %i[done not_done not_in_time marked not_marked].freeze
+      STEP_SAYS_WHY = %i[
+        done
+        not_done
+        not_in_time
+        marked
+        not_marked
+        looked_and_not
+        flushed_and_not
+        told_and_not
+        follows_from_step
+      ].freeze
       private_constant :WHY, :STEP_SAYS_WHY
 
       # @param line [Grading::Line]
@@ -72,7 +82,7 @@ module Nurv
 
       private
 
-      def own_id = retest_of || id
+      def own_id = about
 
       def fallback
         return :reading_off if section == :readings

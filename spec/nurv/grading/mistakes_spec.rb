@@ -202,7 +202,7 @@ RSpec.describe "Mistakes testers make" do
         .dup
         .insert(jotted + 1, released)
         .then { |list| list.insert(list.index { |act| act[:at_ms] > frozen_ms }, frozen) }
-    expect_only(bench, bent, :apparent_as_confirmed)
+    expect_only(bench, bent, :read_before_steady, :apparent_as_confirmed)
   end
 
   it "a shutoff left closed" do

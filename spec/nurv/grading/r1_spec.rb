@@ -73,10 +73,13 @@ RSpec.describe "Grading R1" do
 
   it "fails whoever leaves a critical step out, unless the policy says otherwise, and nobody for another step" do
     shipped = SHIPPED.policies.fetch(:standard)
-    mild = Nurv::Grading::Policy.new({**shipped.data, critical_fails: false})
+    ticked = shipped.data[:fail_outright] - ["water_on_unannounced"]
+    mild = Nurv::Grading::Policy.new({**shipped.data, fail_outright: ticked})
     unannounced = expert_actions(healthy).reject { |act| act[:topic] == "water_on" }
     expect([grade(healthy, unannounced).pass?, grade(healthy, unannounced, policy: mild).pass?]).to eq([false, true])
     expect(grade(healthy, unannounced).failed_outright).to eq([:water_on_unannounced])
+    open_still = without(expert_actions(healthy)) { |act| act[:valve] == "shutoff_valve_2" }
+    expect(grade(healthy, open_still).failed_outright).to eq([:shutoff_valve_2_open])
     unlooked = expert_actions(healthy).reject { |act| act[:at] == "upstream_piping" }
     expect(grade(healthy, unlooked)).to be_pass
   end
@@ -133,7 +136,7 @@ RSpec.describe "Grading R1" do
     expect(mistakes(healthy, actions.take(index) + again + later)).to eq([])
   end
 
-  it "keeps all that was wrong with a step, the first of it giving the line its name, and reads it back" do
+  it "gives each thing wrong with a step a line of its own, which together cost no more than the step" do
     bent =
       expert_actions(healthy).map do |act|
         next act.merge(at: "gauge") if act[:kind] == "watch"
@@ -141,11 +144,14 @@ RSpec.describe "Grading R1" do
         (act[:valve] == "low_control" && act[:to].positive?) ? act.merge(to: 0.5) : act
       end
     graded = grade(healthy, bent)
-    line = graded.lines.find { |one| one.id == :relief_opening }
-    expect([line.mistake, *line.also.map(&:mistake)]).to eq(%i[low_control_too_far watched_gauge])
-    expect(line.also.first.happened).to eq(Nurv::Remark.new(:eyes_on, thing: :gauge))
+    lines = graded.lines.select { |one| one.about == :relief_opening && one.section == :procedure }
+    expect(lines.map(&:mistake)).to eq(%i[low_control_too_far watched_gauge])
+    expect(lines.sum(&:points)).to eq(graded.procedure.step(:relief_opening).points)
+    expect(lines.last.happened).to eq(Nurv::Remark.new(:eyes_on, thing: :gauge))
     again = Nurv::Grading::Grade.load(graded.dump, graded.policy, [graded.procedure])
-    expect(again.lines.find { |one| one.id == :relief_opening }.also.map(&:mistake)).to eq([:watched_gauge])
+    expect(again.mistakes).to eq(graded.mistakes)
+    told = Nurv::Words::ToldGrade.new(again, SHIPPED).section(:procedure).select { |one| one.about == :relief_opening }
+    expect(told.map(&:title).uniq.size).to eq(1)
   end
 
   it "gives every lost line a reason, and lines of the procedure their moment" do
