@@ -79,6 +79,9 @@ module Store
           catalog.policies.fetch(policy.to_sym)
         end
 
+    # @return [Array<Nurv::Procedures::Procedure>] those allowed here, as its policy has adopted them
+    def procedures = @procedures ||= station.procedures.map { |procedure| grading_policy.adjust(procedure) }
+
     def proctored? = mode == "proctor"
 
     def practice? = mode == "practice"

@@ -31,6 +31,8 @@ module Store
 
     def jobs = @jobs ||= Jobs.new(self)
 
+    def proofs = @proofs ||= Proofs.new(self)
+
     def policies = @policies ||= Policies.new(self)
 
     def sessions = @sessions ||= Sessions.new(self)

@@ -25,7 +25,7 @@ module Store
       key = key_of(attempt)
       row = @rows.first(attempt_id: attempt.id, key: key)
       if row
-        Nurv::Grading::Grade.load(row[:body], attempt.grading_policy, attempt.station.procedures)
+        Nurv::Grading::Grade.load(row[:body], attempt.grading_policy, attempt.procedures)
       else
         keep(attempt, key)
       end

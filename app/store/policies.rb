@@ -7,6 +7,7 @@ module Store
       super
       @rows = @database[:policies]
       @overlays = @database[:overlays]
+      @versions = @database[:adopted_procedures]
     end
 
     # @return [Hash{String => Nurv::Grading::Policy}] the shipped one first, then this owner's
@@ -29,15 +30,36 @@ module Store
         .where(owner_id: owner.id)
         .to_h { |row| [row[:procedure].to_sym, checked(Nurv::Facts.of(JSON.parse(row[:body])), row[:procedure])] }
 
+    # From now on this owner's exams and benches are held under it. What was before stays as a version.
+    #
+    # @return [Integer] its version
     # @raise [Nurv::DataError] for what no overlay says
     def change_procedure(owner, procedure_id, overlay)
-      body = JSON.generate(checked(Nurv::Facts.of(overlay), procedure_id))
-      @overlays.insert_conflict(target: %i[owner_id procedure], update: {body: body}).insert(
-        owner_id: owner.id,
-        procedure: procedure_id.to_s,
-        body: body
-      )
+      @database.transaction do
+        mine = @versions.where(owner_id: owner.id, procedure: procedure_id.to_s)
+        version = mine.max(:version).to_i + 1
+        body = JSON.generate(checked(Nurv::Facts.of({**overlay, version: version}), procedure_id))
+        values = {owner_id: owner.id, procedure: procedure_id.to_s, body: body}
+        @versions.insert(**values, version: version, kept_ms: Clock.wall_ms)
+        @overlays.insert_conflict(target: %i[owner_id procedure], update: {body: body}).insert(**values)
+        version
+      end
     end
+
+    # The shipped procedure is used again, as it is.
+    def forget_procedure(owner, procedure_id) =
+      @overlays.where(owner_id: owner.id, procedure: procedure_id.to_s).delete
+
+    # A version that was kept: `version` [Integer]; `overlay` [Hash]; `kept_ms` [Integer]
+    Version = Struct.new(:version, :overlay, :kept_ms)
+
+    # @return [Array<Version>] the newest first
+    def versions(owner, procedure_id) =
+      @versions
+        .where(owner_id: owner.id, procedure: procedure_id.to_s)
+        .order(Sequel.desc(:version))
+        .limit(50)
+        .map { |row| Version.new(row[:version], Nurv::Facts.of(JSON.parse(row[:body])), row[:kept_ms]) }
 
     # @return [Nurv::Grading::Policy] as it stands now for this owner, their procedures included
     def with_procedures(owner, policy) = Nurv::Grading::Policy.new({**policy.data, procedures: overlays(owner)})

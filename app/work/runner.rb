@@ -10,7 +10,8 @@ module Work
       "generate" => "Generating",
       "export" => "Exporting",
       "import" => "Importing",
-      "regrade" => "Regrading"
+      "regrade" => "Regrading",
+      "prove" => "Proving"
     }.freeze
     # What its owner reads meanwhile.
     WORDS = {
@@ -19,7 +20,8 @@ module Work
       "generate" => "Making stations and trying each",
       "export" => "Writing the file",
       "import" => "Reading the class in",
-      "regrade" => "Grading under the other policy"
+      "regrade" => "Grading under the other policy",
+      "prove" => "Trying the procedure"
     }.freeze
     # Between two looks at the clock: time that runs out, exams that open.
     ROUND_MS = 2_000

@@ -12,6 +12,7 @@ module Nurv
       kits: Shapes::Kit,
       mistakes: Shapes::Mistake,
       shared_steps: Shapes::Step,
+      shared_settings: Shapes::Setting,
       procedures: Shapes::Procedure,
       policies: Shapes::Policy,
       sites: Shapes::Site,
@@ -85,6 +86,10 @@ module Nurv
     # @raise [DataError]
     def shared_steps = set(:shared_steps) { |data| data }
 
+    # @return [Hash{Symbol => Hash}] settings that several procedures take by name
+    # @raise [DataError]
+    def shared_settings = set(:shared_settings) { |data| data }
+
     # @return [Hash{Symbol => Array<Hash>}] all of it as plain data, read back by .of
     def to_data = KINDS.keys.to_h { |kind| [kind, @source.entries(kind).map(&:last)] }
 
@@ -124,12 +129,14 @@ module Nurv
     def own_kind(kind) =
       [kind.to_s, OWN.include?(kind) ? Remark.new(:should_be_list) : Remark.new(:unknown_key, listed: OWN)]
 
+    def shared = {steps: shared_steps, settings: shared_settings}
+
     def set(kind)
       @sets[kind] ||=
         @source
           .entries(kind)
           .to_h do |path, data|
-            data = Procedures::Procedure.written_out(data, shared_steps, path) if kind == :procedures
+            data = Procedures::Procedure.written_out(data, shared, path) if kind == :procedures
             item = yield(KINDS.fetch(kind).check!(data, path))
             [data[:id].to_sym, item]
           end

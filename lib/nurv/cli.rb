@@ -1,5 +1,6 @@
 # frozen_string_literal: true
 
+require "etc"
 require "optparse"
 
 module Nurv
@@ -8,14 +9,24 @@ module Nurv
     USAGE = <<~TEXT
       Usage:
         nurv check  STATION.yml                      say whether a station file is good and can be solved
+        nurv check  PROCEDURE.yml                    say whether an adopted procedure goes together, and what it finds
         nurv truth  STATION.yml                      what a correct tester reads there
         nurv replay STATION.yml LOG.jsonl            time, reading and outlets
         nurv grade  STATION.yml LOG.jsonl            every line of the grade
         nurv expert STATION.yml                      the log of a correct tester
         nurv matrix                                  every procedure against every fault (--pairs: two at a time)
+        nurv fairness                                good and mistaken logs, and how they are marked (--procedure ID)
       Options: --seed N (default 1), --procedure ID, --json, --csv, --every SECONDS (replay, default 1)
     TEXT
-    COMMANDS = {"check" => 1, "truth" => 1, "replay" => 2, "grade" => 2, "expert" => 1, "matrix" => 0}.freeze
+    COMMANDS = {
+      "check" => 1,
+      "truth" => 1,
+      "replay" => 2,
+      "grade" => 2,
+      "expert" => 1,
+      "matrix" => 0,
+      "fairness" => 0
+    }.freeze
 
     # @param arguments [Array<String>] as typed
     # @param catalog [Catalog] the facts that files are read by
@@ -89,6 +100,8 @@ module Nurv
     end
 
     def check
+      return check_adopted if Procedures::AdoptedFile.of?(File.read(@station_path))
+
       truths = procedures.map { |procedure| Expert::Truth.of(variant, procedure) }
       if truths.any?(&:solvable?)
         return (
@@ -102,6 +115,18 @@ module Nurv
 
       @out.puts "#{@station_path}: warning: no allowed procedure finds #{truths.first.faults.join(", ")}"
       1
+    end
+
+    # A procedure's file: whether it goes together, and what it does on the simulator.
+    def check_adopted
+      adopted = Procedures::AdoptedFile.parse(File.read(@station_path), @catalog, @station_path).adopted
+      proof = Nurv::Fairness::Proof.new(@catalog, adopted, @catalog.demo_stations).to_h
+      short = proof[:faults].map(&:last).push(proof[:healthy_score]).count { |score| score < 100.0 }
+      healthy = proof[:healthy].map { |pair| pair.join(" ") }.join(", ")
+      @out.puts "#{@station_path}: good; #{adopted.title}: healthy #{healthy}"
+      proof[:faults].each { |fault, severity, outcome, *| @out.puts "  #{fault} #{severity}: #{outcome}" }
+      @out.puts "  its own expert earns full marks #{short.zero? ? "everywhere" : "not everywhere (#{short})"}"
+      short.zero? ? 0 : 1
     end
 
     def truth
@@ -119,6 +144,17 @@ module Nurv
       page = MatrixPage.new(Expert::Matrix.new(@catalog))
       @out.puts(@options[:pairs] ? page.pairs : page.singles)
       0
+    end
+
+    # What is not marked as it should be is told at once.
+    def fairness
+      chosen = @options[:procedure] ? [@catalog.procedures.fetch(@options[:procedure])] : @catalog.procedures.values
+      survey = Nurv::Fairness::Survey.new(@catalog, procedures: chosen)
+      trials = survey.try_side_by_side(Etc.nprocessors).each { |trial| @err.puts trial unless trial.right? }
+      cheats, borders =
+        [Nurv::Fairness::Cheats, Nurv::Fairness::Borders].map { |kind| kind.new(@catalog) }
+      @out.puts FairnessPage.new(trials, cheats.results, borders.rows)
+      trials.all?(&:right?) ? 0 : 1
     end
 
     def replay

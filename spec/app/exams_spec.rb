@@ -381,7 +381,7 @@ RSpec.describe "Classes and exams", :web do
     procedure = SHIPPED.procedures.fetch(:r1)
     fields =
       Web::ProcedureForm
-        .of(procedure, {})
+        .of(procedure, {}, SHIPPED.words)
         .raw
         .merge("label" => "Form 7 test", "limit_check_valve_1_confirmed" => "9.0")
         .transform_keys(&:to_sym)

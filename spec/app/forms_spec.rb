@@ -153,9 +153,9 @@ RSpec.describe "Forms" do
     let(:procedure) { SHIPPED.procedures.fetch(:r1) }
 
     it "keeps only what differs, and shows it again" do
-      raw = described_class.of(procedure, {}).raw
-      expect(described_class.new(raw, procedure).overlay).to eq({})
-      expect(described_class.new(raw.merge("diagnosis_only" => "1"), procedure).overlay).to eq(
+      raw = described_class.of(procedure, {}, SHIPPED.words).raw
+      expect(described_class.new(raw, procedure, SHIPPED.words).overlay).to eq({})
+      expect(described_class.new(raw.merge("diagnosis_only" => "1"), procedure, SHIPPED.words).overlay).to eq(
         {diagnosis_only: true}
       )
       expect(procedure.adjusted({diagnosis_only: true})).to be_diagnosis_only
@@ -167,7 +167,8 @@ RSpec.describe "Forms" do
             "limit_relief_valve_opening" => "2.2",
             "critical_notify" => ""
           ),
-          procedure
+          procedure,
+          SHIPPED.words
         ).overlay
       expect(changed).to eq(
         {label: "Form 7", limits: {relief_valve_opening: 2.2}, points: {flush: 9}, critical: {notify: false}}
@@ -175,7 +176,7 @@ RSpec.describe "Forms" do
       kept = Nurv::Facts.of(JSON.parse(JSON.generate(changed)))
       expect(
         described_class
-          .of(procedure, kept)
+          .of(procedure, kept, SHIPPED.words)
           .raw
           .values_at("label", "points_flush", "limit_relief_valve_opening", "critical_notify")
       ).to eq(["Form 7", "9", "2.2", nil])

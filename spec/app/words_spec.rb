@@ -27,6 +27,7 @@ RSpec.describe "Words on screens" do
     ],
     mark: [{step: "flush", as: "out_of_order"}, "Marked flush: out of order"],
     swap_ends: [{hose: "high"}, "High hose turned end for end"],
+    declare: [{what: "own_hang_the_tag"}, "Said to be done: hang the tag"],
     submit: [{}, "Handed in"]
   }
 
@@ -63,7 +64,7 @@ RSpec.describe "Words on screens" do
 
   it "draws every finding that an eye could see, and asks for words where it could not" do
     drawn = File.read("app/views/bench/_site.erb").scan(/include\?\(:(\w+)\)/).flatten.map(&:to_sym)
-    told = %i[wrong_assembly kit_out_of_date gauge_off_zero permission_refused]
+    told = %i[wrong_application wrong_assembly kit_out_of_date gauge_off_zero permission_refused]
     expect(SHIPPED.findings.keys - drawn - told).to eq([])
   end
 

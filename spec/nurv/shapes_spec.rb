@@ -4,7 +4,8 @@
 RSpec.describe Nurv::Shapes do
   facts = SHIPPED.to_data
   shapes = Nurv::Catalog::KINDS
-  written_out = ->(data) { Nurv::Procedures::Procedure.written_out(data, SHIPPED.shared_steps, "spec") }
+  shared = {steps: SHIPPED.shared_steps, settings: SHIPPED.shared_settings}
+  written_out = ->(data) { Nurv::Procedures::Procedure.written_out(data, shared, "spec") }
   entries =
     shapes.keys.to_h { |kind| [kind, (kind == :procedures) ? facts[kind].map(&written_out) : facts[kind]] }
   entries[:stations] = SHIPPED.demo_stations.map(&:data)

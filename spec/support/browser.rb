@@ -231,7 +231,9 @@ module BrowserBench
       click_button("Look around", exact: true) && find("#look_#{action[:at]}").click
     when :find
       click_button((action[:finding] == "permission") ? "People" : "Look around", exact: true) &&
-        find("#find_#{action[:finding]}").click
+        choose_finding(action)
+    when :declare
+      click_button("Look around", exact: true) && find("#declare_#{action[:what]}").click
     when :tell
       click_button("People", exact: true) && find("#tell_#{action[:person]}_#{action[:topic]}").click
     when :jot
@@ -239,6 +241,14 @@ module BrowserBench
     when :fill
       fill_by_hand(action)
     end
+  end
+
+  # What is wrong there is chosen from what can be; of permission there is one thing to say.
+  def choose_finding(action)
+    unless action[:finding] == "permission"
+      find("#as_#{action[:finding]} option[value='#{action[:as]}']").select_option
+    end
+    find("#find_#{action[:finding]}").click
   end
 
   def turn_by_hand(action)

@@ -18,6 +18,8 @@ module CleanDatabase
     exams
     policies
     overlays
+    adopted_procedures
+    proofs
     own_facts
     catalogs
     members

@@ -21,7 +21,7 @@ module Web
         return {kind: kind}, "This act came without its number. Load the page again."
       end
 
-      wanted = fields | %i[speed end]
+      wanted = fields | %i[speed end as]
       data = wanted.filter_map { |field| [field, @params[field].to_s] if @params.key?(field.to_s) }.to_h
       NUMBERS
         .fetch(kind, [])

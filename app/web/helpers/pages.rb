@@ -16,6 +16,7 @@ module Web
         result
         reference
         builder
+        adopted
         room
         records
         proctor

@@ -100,12 +100,47 @@ module Web
 
       def procedure_named(name) = catalog.procedures[name.to_s.to_sym] || halt(404)
 
-      def show_procedure(procedure, form = nil)
+      def show_procedure(procedure, form = nil, problem: nil)
         current = stores.policies.overlays(current_user).fetch(procedure.id, {})
         page :"settings/procedure",
           title: procedure.title,
+          wide: true,
           procedure: procedure,
-          form: form || ProcedureForm.of(procedure, current)
+          current: current,
+          versions: stores.policies.versions(current_user, procedure.id),
+          problem: problem,
+          form: form || ProcedureForm.of(procedure, current, catalog.words)
+      end
+
+      def keep_procedure(procedure, overlay)
+        version = stores.policies.change_procedure(current_user, procedure.id, overlay)
+        audit "changed a procedure", "procedure #{procedure.id}", "version #{version}"
+        flash "Kept as version #{version}. Exams set up and benches given from now on use it."
+      end
+
+      # What an adopted procedure does: from what was worked out before, or put on the list.
+      def show_proof(procedure, overlay)
+        proofs = stores.proofs
+        bodies = stores.stations.of(current_user).map(&:body)
+        digest = proofs.digest(catalog, procedure.id, overlay, bodies)
+        known = proofs.find(digest)
+        return piece(:"settings/_proof", problems: [], proof: known, adopted: procedure.adjusted(overlay)) if known
+
+        asked = {digest: digest, procedure: procedure.id, overlay: overlay}
+        job = stores.jobs.push("prove", owner: current_user, subject: digest, **asked)
+        show_proof_of(stores.jobs.find(job))
+      end
+
+      def show_proof_of(job)
+        return piece(:"settings/_proving", job: job) unless job.over?
+
+        problem = job.problem || "It could not be worked out."
+        known = stores.proofs.find(job.data.fetch(:digest))
+        return piece(:"settings/_proof", problems: [problem]) unless known
+
+        procedure = procedure_named(job.data.fetch(:procedure))
+        adopted = procedure.adjusted(Nurv::Facts.of(job.data.fetch(:overlay)))
+        piece(:"settings/_proof", problems: [], proof: known, adopted: adopted)
       end
 
       def gradebook(course)

@@ -88,15 +88,73 @@ module Web
         app.post("/settings/procedures/:procedure") do
           need_instructor!
           procedure = procedure_named(params[:procedure])
-          form = ProcedureForm.new(params, procedure)
+          form = ProcedureForm.new(params, procedure, catalog.words)
+          if params[:move].is_a?(String)
+            form.move(params[:move])
+            form.valid?
+            next show_procedure(procedure, form)
+          end
           unless form.valid?
             status 422
             next show_procedure(procedure, form)
           end
-          stores.policies.change_procedure(current_user, procedure.id, form.overlay)
-          audit "changed a procedure", "procedure #{procedure.id}", form[:label]
-          flash "Kept. Exams set up and stations given from now on use it."
+          keep_procedure(procedure, form.overlay)
           redirect "/settings/procedures/#{procedure.id}"
+        end
+
+        adopted(app)
+      end
+
+      # A version of a procedure as a file, back from one, as it ships; and what it does on the simulator.
+      def self.adopted(app)
+        app.get("/settings/procedures/:procedure/file") do
+          need_instructor!
+          procedure = procedure_named(params[:procedure])
+          overlay = stores.policies.overlays(current_user).fetch(procedure.id, {})
+          attachment "#{procedure.id}-#{overlay.fetch(:version, 0)}.yml"
+          content_type "application/yaml"
+          YAML.dump(JSON.parse(JSON.generate({procedure: procedure.id, changes: overlay})))
+        end
+
+        app.post("/settings/procedures/:procedure/file") do
+          need_instructor!
+          procedure = procedure_named(params[:procedure])
+          overlay = Nurv::Procedures::AdoptedFile.parse(Form.upload(params[:file]), catalog).overlay(procedure)
+          keep_procedure(procedure, overlay)
+          redirect "/settings/procedures/#{procedure.id}"
+        rescue Nurv::DataError => error
+          status 422
+          show_procedure(procedure, nil, problem: catalog.words.error(error))
+        end
+
+        app.post("/settings/procedures/:procedure/version") do
+          need_instructor!
+          procedure = procedure_named(params[:procedure])
+          chosen = stores.policies.versions(current_user, procedure.id).find { |one| one.version == whole(:version) }
+          if chosen
+            keep_procedure(procedure, chosen.overlay.except(:version))
+          else
+            stores.policies.forget_procedure(current_user, procedure.id)
+            audit "took a procedure as it ships", "procedure #{procedure.id}"
+            flash "It is used as it ships."
+          end
+          redirect "/settings/procedures/#{procedure.id}"
+        end
+
+        # What is typed, tried: what contradicts itself at once, the rest as soon as it is worked out.
+        app.post("/settings/procedures/:procedure/proof") do
+          need_instructor!
+          procedure = procedure_named(params[:procedure])
+          form = ProcedureForm.new(params, procedure, catalog.words)
+          next piece(:"settings/_proof", problems: form.errors.values.uniq) unless form.valid?
+
+          show_proof(procedure, form.overlay)
+        end
+
+        app.get("/settings/procedures/:procedure/proof") do
+          need_instructor!
+          job = stores.jobs.find_for(current_user, whole(:job)) || halt(404)
+          show_proof_of(job)
         end
       end
 

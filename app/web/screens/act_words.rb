@@ -29,7 +29,7 @@ module Web
       when :watch then "Eyes on the #{action[:at].to_s.tr("_", " ")}"
       when :jot then "Jotted #{action[:item].to_s.tr("_", " ")}: #{action[:value]}"
       when :level then "Gauge held at #{format("%g", action[:to])} in"
-      when :find then "Noted as wrong: #{words.look(action[:finding])}"
+      when :find then "Noted as wrong: #{words.look(action[:finding])}#{found_as(action, catalog)}"
       when :fill then "Wrote in the report"
       when :clean then "Cleaned #{words.control(action.named(:at))}"
       when :repair then "Mended #{mending(action, catalog)}"
@@ -39,10 +39,14 @@ module Web
       when :unfit then "#{words.fitting(action.named(:fitting)).capitalize} taken off"
       when :canopy then "Canopy #{action[:to]}"
       when :swap_ends then "#{words.hose(action.named(:hose)).capitalize} turned end for end"
+      when :declare then "Said to be done: #{action[:what].to_s.delete_prefix("own_").tr("_", " ")}"
       when :submit then "Handed in"
       else action.kind.to_s.capitalize
       end
     end
+
+    def found_as(action, catalog) =
+      catalog.findings[action.named(:as)]&.then { |finding| ", #{finding.label.downcase}" }
 
     def mending(action, catalog) =
       catalog.words.repairs([[action[:component], action[:action]]], catalog.repairs)

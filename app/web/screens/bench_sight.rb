@@ -63,7 +63,16 @@ module Web
     def unseen_acts(things) =
       things.map { |thing| sight_act(thing.label, {kind: "look", at: thing.id}, id: "look_#{thing.id}") }
 
-    # @return [Array<BenchButtons::Button>] looking again, cleaning, noting that something is wrong
+    # @return [Array<BenchButtons::Button>] what the adopted procedure asks for that no needle shows
+    def own_acts =
+      own_steps
+        .reject { |step| state.declared.include?(step.id) }
+        .map { |step| sight_act("#{step.title}: done", {kind: "declare", what: step.id}, id: "declare_#{step.id}") }
+
+    # @return [Array<Nurv::Procedures::Step>] steps of an authority's own
+    def own_steps = procedure.steps.select(&:own?)
+
+    # @return [Array<BenchButtons::Button>] looking again, cleaning
     def thing_acts(thing)
       list = [
         sight_act("Again", {kind: "look", at: thing.id}, id: "look_#{thing.id}", aria: "Look again: #{thing.label}")
@@ -71,14 +80,16 @@ module Web
       if thing.id == :plate && plate_unreadable?
         list << sight_act("Clean it", {kind: "clean", at: "plate"}, id: "clean_plate", look: "btn-main btn-sm")
       end
-      return list if thing.noted
+      list
+    end
 
-      list << sight_act(
-        "Wrong!",
-        {kind: "find", finding: thing.id},
-        id: "find_#{thing.id}",
-        aria: "Something wrong: #{thing.label}"
-      )
+    # @return [Array<Nurv::Stations::Defect>] what can be wrong there, at any station
+    def possible(thing) = station.catalog.findings.values.select { |finding| finding.at == thing.id }
+
+    # @return [String, nil] what was noted as wrong there
+    def noted_as(thing)
+      as = state.found_as[thing.id]
+      as && station.catalog.findings[as]&.label
     end
 
     def permission_acts =

@@ -54,7 +54,8 @@ module Web
 
     def tile(attempt, own)
       progress = Nurv::Grading::Progress.new(attempt.progress || {})
-      procedure = attempt.station.procedure_named(progress.procedure)
+      named = attempt.procedures.find { |one| one.id == progress.procedure.to_s.to_sym }
+      procedure = named || attempt.procedures.first
       running = attempt.started?
       Tile.new(
         attempt: attempt,

@@ -300,7 +300,26 @@ module Nurv
         end
         raise RefusedAction.new(:noted_already) if @state.findings.include?(thing.to_s)
 
-        @state.with(findings: (@state.findings + [thing.to_s]).freeze)
+        noted = @state.findings + [thing.to_s]
+        @state.with(findings: noted.freeze, found_as: @state.found_as.merge(as_what(action, thing)).freeze)
+      end
+
+      # What is wrong there, in words of those that can be; a log of before only says where.
+      def as_what(action, thing)
+        return {} unless action[:as]
+
+        finding = @station.catalog.findings[action.named(:as)]
+        raise RefusedAction.new(:say_what_is_wrong) unless finding && finding.at == thing
+
+        {thing => finding.id}
+      end
+
+      # Something of an adopted procedure that no needle shows: it is said to be done.
+      def declare(action)
+        what = action.named(:what)
+        raise RefusedAction.new(:declared_already) if @state.declared.include?(what)
+
+        @state.with(declared: (@state.declared + [what]).freeze)
       end
 
       def submit(_action) = @state.with(submitted: true)

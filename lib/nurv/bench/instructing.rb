@@ -65,7 +65,8 @@ module Nurv
         unless MARKS.include?(action.named(:as))
           raise RefusedAction.new(:mark_unknown, typed: action[:as].inspect)
         end
-        unless @station.procedures.any? { |procedure| procedure.step(action.named(:step)) }
+        own = action[:step].to_s.start_with?(Procedures::Adoption::OWN)
+        unless own || @station.procedures.any? { |procedure| procedure.step(action.named(:step)) }
           raise RefusedAction.new(:no_such_step, typed: action[:step])
         end
 

@@ -43,6 +43,8 @@ module Nurv
           looked: [],
           told: [],
           findings: [],
+          found_as: {}.freeze,
+          declared: [].freeze,
           notebook: [],
           report: {}.freeze,
           submitted: false,

@@ -44,6 +44,8 @@ module Nurv
           looked: hash[:looked].map(&:to_sym).freeze,
           told: hash[:told].map { |pair| pair.map(&:to_sym) }.freeze,
           flushed: hash[:flushed].map(&:to_sym).freeze,
+          found_as: (hash[:found_as] || {}).transform_values(&:to_sym).freeze,
+          declared: (hash[:declared] || []).map(&:to_sym).freeze,
           clogged: hash[:clogged].map(&:to_sym).freeze,
           turned_hoses: hash[:turned_hoses].map(&:to_sym).freeze,
           notebook: hash[:notebook].map { |item, value, at_s| Note.new(item.to_sym, value, at_s) }.freeze

@@ -20,6 +20,8 @@ module Nurv
     # clogged       Array of hoses that debris got into
     # changes       Array of Hash: repairs done, and troubles an instructor put in
     # findings      Array of what the tester noted as wrong
+    # found_as      Hash of what was noted as wrong where => which finding it was called
+    # declared      Array of what the tester said was done that no needle shows
     # notebook      Array of Note
     # report        Hash field => String as last typed
     # submitted     Boolean
@@ -38,6 +40,8 @@ module Nurv
         :looked,
         :told,
         :findings,
+        :found_as,
+        :declared,
         :notebook,
         :report,
         :submitted,

@@ -51,7 +51,16 @@ module Nurv
       end
 
       def check_procedure(procedure)
-        place = "procedures #{procedure.id}"
+        check_adopted(procedure, "procedures #{procedure.id}")
+        procedure.settings.each do |setting|
+          setting.choices.drop(1).each do |choice|
+            adopted = procedure.adjusted({settings: {setting.id => choice.id.to_s}})
+            check_adopted(adopted, "procedures #{procedure.id}: settings #{setting.id}: #{choice.id}")
+          end
+        end
+      end
+
+      def check_adopted(procedure, place)
         known("#{place}: assembly", procedure.assembly, @catalog.assemblies.keys)
         procedure.kits.each { |kit| known("#{place}: kits", kit, @catalog.kits.keys) }
         steps = procedure.steps.map(&:id)

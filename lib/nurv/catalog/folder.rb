@@ -10,6 +10,7 @@ module Nurv
         kits: "kits/*.yml",
         mistakes: "procedures/shared/mistakes.yml",
         shared_steps: "procedures/shared/preliminaries.yml",
+        shared_settings: "procedures/shared/settings.yml",
         procedures: "procedures/*.yml",
         policies: "policies/*.yml",
         sites: "sites/*.yml",

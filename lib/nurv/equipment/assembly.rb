@@ -19,6 +19,8 @@ module Nurv
         @id = data[:id].to_sym
         @name = data[:name]
         @short = data[:short]
+        @suits = data.fetch(:suits, %w[low high])
+        @back_pressure = data.fetch(:back_pressure, true)
         @nodes = data[:nodes]
         @edges = data[:edges]
         @cross_capacitances = data[:cross_capacitances]
@@ -33,6 +35,12 @@ module Nurv
 
       # @return [Array<Symbol>] the inlet's first
       def shutoff_valves = %i[shutoff_valve_1 shutoff_valve_2]
+
+      # @param hazard [String] low or high
+      # @param back_pressure_psi [Float] that comes back from downstream
+      # @return [Boolean] whether it is approved for such a use
+      def suits?(hazard, back_pressure_psi = 0.0) =
+        @suits.include?(hazard) && (@back_pressure || back_pressure_psi.zero?)
 
       # @param node [Symbol]
       # @return [Float] mL of a one-inch assembly's water in which what comes in is mixed

@@ -67,7 +67,8 @@ module Nurv
 
       def build(number, random, faults: nil)
         faults ||= pick_faults(random)
-        site = @catalog.sites.values[random.rand(@catalog.sites.size)]
+        sites = @catalog.sites.values.select { |one| @assembly.suits?(one.hazard) }
+        site = sites[random.rand(sites.size)]
         size_in = SIZES.keys[random.rand(SIZES.size)]
         Stations::Station.new(
           Facts.of(
@@ -125,7 +126,7 @@ module Nurv
         @catalog
           .findings
           .values
-          .reject(&:stops?)
+          .reject { |finding| finding.stops? || finding.id == :wrong_application }
           .sample(random.rand(0..@settings[:findings]), random: random)
           .map { |finding| finding.id.to_s }
       end

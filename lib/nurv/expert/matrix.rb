@@ -57,7 +57,7 @@ module Nurv
             id: "matrix",
             title: "Matrix",
             assembly: procedure.assembly.to_s,
-            site: "cider_works",
+            site: @catalog.sites.values.find { |one| suits?(procedure, one) }.id.to_s,
             line: LINE,
             faults: faults,
             plate: {
@@ -106,6 +106,8 @@ module Nurv
       end
 
       private
+
+      def suits?(procedure, site) = @catalog.assemblies.fetch(procedure.assembly).suits?(site.hazard)
 
       def single_faults(procedure) =
         @catalog.faults.values.select do |fault|

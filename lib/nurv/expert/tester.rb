@@ -152,7 +152,7 @@ module Nurv
         finding = variant.station.finding_at(thing)
         return if finding.nil? || @span.state.findings.include?(thing.to_s)
 
-        act(:find, finding: thing.to_s)
+        act(:find, finding: thing.to_s, as: finding.id.to_s)
         pass(1.0)
         @stopped ||= finding.stops?
       end
@@ -250,7 +250,9 @@ module Nurv
 
       # Shutoffs back to how they were found, the inlet first.
       def restore(_all, options)
-        variant.station.assembly.shutoff_valves.each do |valve|
+        valves = variant.station.assembly.shutoff_valves
+        valves &= [options[:only].to_sym] if options[:only]
+        valves.each do |valve|
           turn({valve => @found.fetch(valve)}, {speed: options.fetch(:speed, "slow")})
           pass(6.0)
         end

@@ -143,6 +143,10 @@ module Nurv
         @chronicle.highest_needle(opened, index) >= (@reference_psid || 0.0) - 0.05
       end
 
+      # None of them has been opened so far.
+      def not_yet_open(controls, index) =
+        controls.none? { |control| @chronicle.last_opened(control.to_sym, index) }
+
       # It is in the notebook.
       def noted(item, index) = @chronicle.notes(item.to_sym).any? { |note| note.at_s <= @chronicle.from_s(index) }
 
@@ -205,6 +209,11 @@ module Nurv
 
       def lacks_bare_cocks(_value, index) = Remark.new(:fitting_still_on, fitting: state(index).fittings.keys.first)
 
+      def lacks_being_first(controls, index)
+        opened = controls.map(&:to_sym).select { |control| @chronicle.last_opened(control, index) }
+        Remark.new(:opened_earlier, controls: opened)
+      end
+
       def lacks_found(_value, index)
         found = @chronicle.replay.first.state
         valve =
@@ -242,6 +251,7 @@ module Nurv
           turning
           situation
           noted
+          not_yet_open
           declared
           any_of
         ].to_h { |name| [name, instance_method(name)] }.merge(told: instance_method(:told?)).freeze
@@ -257,6 +267,7 @@ module Nurv
         test_cocks_closed: instance_method(:lacks_closed_cocks),
         hoses_off: instance_method(:lacks_free_hoses),
         fittings_off: instance_method(:lacks_bare_cocks),
+        not_yet_open: instance_method(:lacks_being_first),
         as_found: instance_method(:lacks_found)
       }.freeze
       private_constant :REGISTRY, :LACKING

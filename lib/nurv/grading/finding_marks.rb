@@ -17,22 +17,36 @@ module Nurv
       # @return [Array<Line>] none at a station with nothing to find and nothing noted
       def lines
         noted = @chronicle.last_state.findings.map(&:to_sym)
-        found = @station.findings.map { |finding| finding_line(finding, noted.include?(finding.at)) }
+        found = @station.findings.map { |finding| finding_line(finding, named_at(finding, noted)) }
         false_ones = (noted - @station.findings.map(&:at)).map { |at| false_line(at) }
         found + false_ones + (@truth.stopped? ? [stop_line] : [])
       end
 
       private
 
-      def finding_line(finding, noted)
+      # @return [Symbol, nil] what it was called; :noted by a log that only says where
+      def named_at(finding, noted)
+        return unless noted.include?(finding.at)
+
+        @chronicle.last_state.found_as.fetch(finding.at, :noted)
+      end
+
+      def finding_line(finding, named)
+        right = named == :noted || named == finding.id
+        happened = right ? Remark.new(:noted) : otherwise(named)
         build(
           :"finding_#{finding.id}",
           POINTS,
-          noted ? nil : :finding_missed,
+          right ? nil : :finding_missed,
           :to_be_noted,
-          noted ? :noted : :not_noted,
+          happened,
           moment_of(finding.at)
         )
+      end
+
+      def otherwise(named)
+        finding = named && @station.catalog.findings[named]
+        finding ? Remark.new(:noted_as, label: finding.label) : Remark.new(:not_noted)
       end
 
       def false_line(at)
@@ -70,7 +84,7 @@ module Nurv
       end
 
       # @param expected [Symbol] a remark
-      # @param happened [Symbol] a remark
+      # @param happened [Symbol, Remark] a remark
       # @param earned [Numeric] where there is a mistake
       def build(id, points, mistake, expected, happened, moment, earned: 0)
         Line.new(
@@ -81,7 +95,7 @@ module Nurv
           mistake: mistake,
           at_s: moment,
           expected: Remark.new(expected),
-          happened: Remark.new(happened)
+          happened: happened.is_a?(Remark) ? happened : Remark.new(happened)
         )
       end
     end

@@ -6,6 +6,8 @@ module Nurv
     # see. What is recorded earns only where it could be read or seen.
     class ReadingMarks
       POINTS = 10
+      # Less than this nobody reads a needle in, s.
+      READ_S = 1.0
       # A plain gauge is read to 2 psi.
       LINE_TOLERANCE_PSI = 2.0
 
@@ -33,7 +35,7 @@ module Nurv
       # @param component [Symbol]
       # @return [Boolean] something that decides about it was read or seen where it could be
       def stood?(component) =
-        @procedure.items.values.any? { |item| item.component == component && item.judges? && in_place?(item) }
+        @procedure.items.values.any? { |item| item.component == component && item.judges? && worked_for?(item) }
 
       # @return [Boolean] the test was begun: a hose was on the assembly
       def begun? = @step_marks.by_hand? || !@chronicle.first_connected_s.nil?
@@ -90,7 +92,7 @@ module Nurv
         said = value.to_s.strip.empty? ? Remark.new(:nothing_recorded) : Remark.new(:no_number, typed: value)
         own = steps_of(item)
         return not_seen(item) unless own.empty? || own.any? { |step| @step_marks.tried?(step) }
-        return not_seen(item) if value.nil? && event?(item) && reference(item).empty? && !@step_marks.by_hand?
+        return not_seen(item) if value.nil? && awaited?(item) && !happened?(item) && !@step_marks.by_hand?
 
         line(item, :reading_missing, said, nil)
       end
@@ -173,6 +175,21 @@ module Nurv
 
       def event?(item) = !step_of(item)&.event.nil?
 
+      # Only what happens at the bench gives it something to record.
+      def awaited?(item)
+        return true if event?(item)
+
+        acts = steps_of(item).select { |step| @truth.steps.include?(step.id) }.flat_map(&:acts)
+        chosen = acts.select { |act| act[:choose]&.key?(item.id) }
+        chosen.any? && chosen.all? { |act| act.key?(:if_event) }
+      end
+
+      def happened?(item) =
+        tries(item).any? do |attempted|
+          event = attempted.step.event
+          event && @chronicle.first_discharge(event, attempted.first, attempted.last)
+        end
+
       def step_of(item) = item.step && @procedure.step(item.step)
 
       # Steps in which a tester reads or sees it.
@@ -198,19 +215,29 @@ module Nurv
         steps.empty? || steps.any? { |step| @step_marks.tried?(step) }
       end
 
+      # A port that was looked at from outside says nothing of the part yet.
+      def worked_for?(item) = item.at_rest ? steps_of(item).any? { |step| @step_marks.tried?(step) } : in_place?(item)
+
       def looked?(item) = @chronicle.last_state.looked.intersect?(%i[relief_port leaks]) && !item.at_rest.nil?
 
-      # Any moment at which the needle stood at this value while the set-up for it stood.
+      # Any moment at which the needle could be read as this value while the set-up for it stood: what it only flew past
+      # nobody has read.
       def moment_shown(item, number)
         tries(item).each do |attempted|
-          attempted.entries.each do |index|
-            span = @chronicle.span(index)
-            times = span.trajectory.frame_times(@chronicle.from_s(index), @chronicle.to_s_at(index))
-            times.each_cons(2) do |early, late|
-              low, high = [stood_at(item, span, early), stood_at(item, span, late)].minmax
-              return late if number.between?(low - tolerance(item), high + tolerance(item))
-            end
-          end
+          moment = attempted.entries.filter_map { |index| dwelt(item, index, number) }.first
+          return moment if moment
+        end
+        nil
+      end
+
+      # @return [Float, nil] when the needle had stayed within tolerance of a value for long enough, during one act
+      def dwelt(item, index, number)
+        span = @chronicle.span(index)
+        since = nil
+        span.trajectory.frame_times(@chronicle.from_s(index), @chronicle.to_s_at(index)).each do |time|
+          near = (stood_at(item, span, time) - number).abs <= tolerance(item) + 0.05
+          since = near ? since || time : nil
+          return time if since && time - since >= (event?(item) ? 0.0 : READ_S)
         end
         nil
       end

@@ -294,6 +294,24 @@ module Nurv
         conditions.lacking([clause], attempted.first)&.then { |remark| Unmet.new(remark, nil) } || wrong(:not_so)
       end
 
+      # The hose was filled through a cock that only trickled: so it stood while the hose still held air.
+      def trickled(cock, attempted)
+        control = cock.to_sym
+        opened = @chronicle.last_opened(control, attempted.first) or return
+        hose = @chronicle.state(attempted.first).hose_ends.key(control) or return
+        index = (opened..attempted.first).find { |i| wide?(control, hose, i) } or return
+        share = @chronicle.state(index).rest_position(control)
+        wrong(:opened_wide, at_s: @chronicle.from_s(index), control: control, percent: (share * 100).round)
+      end
+
+      # More than this of a cock is no trickle.
+      TRICKLE = 0.3
+      private_constant :TRICKLE
+
+      def wide?(control, hose, index) =
+        @chronicle.state(index).rest_position(control) > TRICKLE &&
+          @chronicle.span(index).air_in_hose(hose, @chronicle.from_s(index)) > @chronicle.procedure.bleed_air_share
+
       def level(name, attempted)
         wanted = @chronicle.variant.station.assembly.levels.fetch(name.to_sym)
         index = noted_index(attempted) || attempted.last
@@ -361,6 +379,7 @@ module Nurv
           lasted_or_event
           lasted
           closed
+          trickled
           level
           tube_full
           tee_not_too_far

@@ -6,6 +6,7 @@ module Nurv
     # seen.
     class Procedure
       attr_reader :overlay,
+        :settings,
         :id,
         :label,
         :assembly,
@@ -21,35 +22,43 @@ module Nurv
         :fingerprint
 
       # @param data [Hash] as in data/procedures
-      # @param shared_steps [Hash{Symbol => Hash}] steps that several procedures take by name
+      # @param shared [Hash{Symbol => Hash}] kind (:steps, :settings) => what several procedures take by name
       # @param path [String] the file, or a name for it
-      # @return [Hash] with every step written out
-      # @raise [DataError] for a step that is not shared
-      def self.written_out(data, shared_steps, path)
-        return data unless data.is_a?(Hash) && data[:steps].is_a?(Array)
+      # @return [Hash] with every step and every setting written out
+      # @raise [DataError] for one that is not shared
+      def self.written_out(data, shared, path)
+        return data unless data.is_a?(Hash)
 
         unknown = []
-        steps =
-          data[:steps].each_with_index.map do |step, index|
-            next step unless step.is_a?(Hash) && step[:use]
-
-            shared = shared_steps[step[:use].to_s.to_sym]
-            unknown << ["steps[#{index}].use", Remark.new(:no_shared_step, typed: step[:use].to_s)] unless shared
-            shared.to_h.merge(step.except(:use))
-          end
+        written = shared.select { |kind, _| data[kind].is_a?(Array) }.to_h do |kind, known|
+          [kind, data[kind].each_with_index.map { |one, index| take(one, known, unknown, "#{kind}[#{index}].use") }]
+        end
         raise DataError.new(path, unknown) if unknown.any?
 
-        data.merge(steps: steps)
+        data.merge(written)
       end
 
+      def self.take(one, known, unknown, place)
+        return one unless one.is_a?(Hash) && one[:use]
+
+        shared = known[one[:use].to_s.to_sym]
+        unknown << [place, Remark.new(:no_shared_step, typed: one[:use].to_s)] unless shared
+        shared.to_h.merge(one.except(:use))
+      end
+      private_class_method :take
+
       # @param data [Hash] with every step written out, of the shape Shapes::Procedure
-      # @param overlay [Hash] what an instructor changed: label, limits {item => psid}, points {step => points},
-      #   critical {step => true/false}
+      # @param overlay [Hash] what an instructor changed, of the shape Shapes::Overlay: label, limits {item => psid},
+      #   points {step => points}, critical {step => true/false}, settings {setting => way} and more
+      # @raise [DataError] for changes that contradict themselves, with each place
       def initialize(data, overlay = {})
-        @data = data
+        @usual = data
+        adoption = Adoption.new(data, overlay)
+        @settings = adoption.settings.freeze
+        @data = data = adoption.data
         @overlay = overlay
         # Alike in this process for procedures that say the same.
-        @fingerprint = [data, overlay].hash
+        @fingerprint = [@usual, overlay].hash
         @id = data[:id].to_sym
         @label = overlay.fetch(:label, data[:label])
         @assembly = data[:assembly].to_sym
@@ -109,7 +118,22 @@ module Nurv
       def diagnosis_only? = @diagnosis_only
 
       # @return [Procedure] the same with an instructor's label, limits and points
-      def adjusted(overlay) = overlay.empty? ? self : Procedure.new(@data, overlay)
+      # @raise [DataError] for changes that contradict themselves, with each place
+      def adjusted(overlay)
+        return self if overlay.empty?
+
+        problems = Adoption.new(@usual, overlay).problems
+        raise DataError.new(overlay.fetch(:label, title), problems) if problems.any?
+
+        Procedure.new(@usual, overlay)
+      end
+
+      # @param setting [Setting]
+      # @return [Setting::Choice] the way that is taken here
+      def way(setting) = setting.choice(overlay.fetch(:settings, {})[setting.id])
+
+      # @return [Array<Symbol>] all steps before an instructor's changes, in their order
+      def usual_steps = @usual[:steps].map { |step| step[:id].to_sym }
 
       # The same with other acts: how it is carried out, not how it is judged.
       #
@@ -123,19 +147,23 @@ module Nurv
           @data[:steps]
             .select { |step| ids.include?(step[:id].to_sym) }
             .map { |step| step.except(:only, :skip).merge(do: yield(step[:id].to_sym, step.fetch(:do, []))) }
-        Procedure.new(@data.merge(steps: steps), overlay)
+        plainly(steps)
       end
 
       # @param ids [Array<Symbol>] of all its steps
       # @return [Procedure] the same, carried out in that order
       def ordered(ids) =
-        Procedure.new(@data.merge(steps: @data[:steps].sort_by { |step| ids.index(step[:id].to_sym) }), overlay)
+        plainly(@data[:steps].sort_by { |step| ids.index(step[:id].to_sym) })
 
       # Limits as they are in the data, before any overlay.
       def usual_limits =
-        @data[:items].filter_map { |item| [item[:id].to_sym, item[:at_least]] if item[:at_least] }.to_h
+        @usual[:items].filter_map { |item| [item[:id].to_sym, item[:at_least]] if item[:at_least] }.to_h
 
       private
+
+      # With other steps: what was adopted is in the data already.
+      def plainly(steps) =
+        Procedure.new(@data.merge(steps: steps), overlay.slice(:label, :limits, :points, :critical, :diagnosis_only))
 
       def with_limit(item)
         limit = limits[item[:id].to_sym]

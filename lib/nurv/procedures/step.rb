@@ -8,6 +8,7 @@ module Nurv
         :title,
         :points,
         :why,
+        :aid,
         :mistakes,
         :after,
         :before,
@@ -33,6 +34,7 @@ module Nurv
         @optional = data.fetch(:optional, false)
         @part = data.fetch(:part, "test").to_sym
         @why = data[:why]
+        @aid = data[:aid]
         @mistakes = data.fetch(:mistakes, [])
         @after = names(data[:after])
         @before = data.fetch(:before, [])
@@ -71,6 +73,9 @@ module Nurv
 
       # What ends the visit, not the test.
       def closing? = @part == :closing
+
+      # @return [Boolean] an authority's own: something that no needle shows, and that one says is done
+      def own? = id.start_with?(Adoption::OWN)
 
       # @return [Boolean] test cocks run free in it
       def flushes? = matched.any? { |clause| clause.key?(:flushed) }

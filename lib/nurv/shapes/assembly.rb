@@ -8,6 +8,9 @@ module Nurv
         required(:id).value(:name?)
         required(:name).value(:words?)
         required(:short).value(:label?)
+        # Hazards it is approved for, and whether it may stand where pressure comes back; all, if it does not say.
+        optional(:suits).value(some_of?: %w[low high])
+        optional(:back_pressure).value(:yes_or_no?)
         required(:nodes).array(:hash) do
           required(:id).value(:name?)
           required(:capacitance).value(within?: 0.001..1000)

@@ -32,6 +32,7 @@ module Nurv
           required(:warn_below_psid).value(within?: 0..15)
         end
         optional(:schools).value(:lines?)
+        optional(:settings).value(:array) { each { hash(Setting.schema) } }
         optional(:apparent_serves).value(:yes_or_no?)
         optional(:leaking_shutoff).value(one_of?: %w[fails not_completed either])
         optional(:diagnosis_only).value(:yes_or_no?)

@@ -10,6 +10,8 @@ module Nurv
         required(:place).value(:words?)
         required(:service).value(:words?)
         required(:hazard).value(one_of?: %w[low high])
+        # Fire protection hangs on it.
+        optional(:fire).value(:yes_or_no?)
         required(:people).value(:array, min_size?: 1).each do
           hash do
             required(:id).value(:name?)

@@ -10,6 +10,8 @@ module Nurv
         required(:title).value(:words?)
         required(:points).value(within?: 0..100)
         required(:why).value(:words?)
+        # What helps to remember it.
+        optional(:aid).value(:note?)
         required(:missed).value(:name?)
         required(:matched).value(:list_by_name?, min_size?: 1)
         required(:do).value(:list_by_name?)

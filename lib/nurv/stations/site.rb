@@ -16,10 +16,14 @@ module Nurv
         @place = data[:place]
         @service = data[:service]
         @hazard = data[:hazard]
+        @fire = data.fetch(:fire, false)
         @people = data[:people].to_h { |person| [person[:id].to_sym, Person.new(**person, id: person[:id].to_sym)] }
         @things = data[:things].to_h { |thing| [thing[:id].to_sym, Thing.new(**thing, id: thing[:id].to_sym)] }
         freeze
       end
+
+      # @return [Boolean] fire protection hangs on it
+      def fire? = @fire
     end
   end
 end

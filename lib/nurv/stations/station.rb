@@ -83,7 +83,8 @@ module Nurv
         @date = data.fetch(:date, USUAL_DATE).to_s
         @debris = (data[:debris] || []).map(&:to_sym)
         @meter = data[:meter]
-        @findings = (data[:findings] || []).map { |name| catalog.findings.fetch(name.to_sym) } | kit_findings
+        @findings = (data[:findings] || []).map { |name| catalog.findings.fetch(name.to_sym) } | kit_findings |
+          use_findings
         @procedures = data[:procedures].map { |name| catalog.procedures.fetch(name.to_sym) }
         freeze
       end
@@ -144,6 +145,14 @@ module Nurv
         list << catalog.findings.fetch(:kit_out_of_date) if out_of_date?
         list << catalog.findings.fetch(:gauge_off_zero) if zero_error_psid.abs >= ZERO_SEEN_PSID
         list
+      end
+
+      # The wrong type for the use is a finding wherever it occurs.
+      def use_findings
+        back_psi = line[:back_pressure_psi]
+        return [] if assembly.suits?(site.hazard, back_psi.is_a?(Numeric) ? back_psi.to_f : 0.0)
+
+        [catalog.findings[:wrong_application]].compact
       end
 
       # A label that says no date says nothing against the kit.

@@ -1,0 +1,108 @@
+# frozen_string_literal: true
+
+# A procedure as an authority has adopted it: every way of every setting, and what an instructor changes besides.
+RSpec.describe "Adopted procedures" do
+  matrix = Nurv::Expert::Matrix.new(SHIPPED)
+  r1 = SHIPPED.procedures.fetch(:r1)
+
+  def bench(matrix, procedure, fault = nil)
+    station = matrix.station(procedure, fault && SHIPPED.faults.fetch(fault), fault && :moderate)
+    Nurv::Stations::Variant.new(station, 1)
+  end
+
+  def score(bench, log, procedure) = Nurv::Grading::Grader.grade(bench, log, procedure: procedure)
+
+  def log_of(bench, procedure) = Nurv::Expert::Truth.of(bench, procedure).run.log
+
+  SHIPPED.procedures.each_value do |procedure|
+    it "gives full marks to who works to any way of any setting of #{procedure.title}" do
+      expect(procedure.settings.map(&:choices)).to all(have_attributes(size: be >= 2))
+      lost =
+        procedure.settings.flat_map do |setting|
+          setting.choices.filter_map do |choice|
+            adopted = procedure.adjusted({settings: {setting.id => choice.id.to_s}})
+            place = bench(matrix, procedure)
+            graded = score(place, log_of(place, adopted), adopted)
+            "#{setting.id}: #{choice.id}: #{graded.mistakes}" if graded.score < 100.0
+          end
+        end
+      expect(lost).to eq([])
+    end
+  end
+
+  it "marks who works to another school just for what differs, and as shipped nobody for a school that is named" do
+    place = bench(matrix, r1)
+    early = r1.adjusted({settings: {shutoff_valve_2_closed: "before_bleeding"}})
+    expect(score(place, log_of(place, r1), early).mistakes).to eq([:other_school])
+    expect(score(place, log_of(place, early), r1).score).to eq(100.0)
+  end
+
+  it "makes of a leaking shutoff what the adopted procedure makes of it" do
+    d3 = SHIPPED.procedures.fetch(:d3)
+    place = bench(matrix, d3, :shutoff_valve_2_leaks)
+    wholes =
+      %w[fails not_completed either].map do |way|
+        Nurv::Expert::Truth.of(place, d3.adjusted({settings: {leaking_shutoff: way}})).then do |truth|
+          truth.overalls(truth.verdict)
+        end
+      end
+    expect(wholes).to eq([%i[fail], %i[not_completed], %i[not_completed fail]])
+  end
+
+  it "takes steps of an authority's own, which are said to be done, and words and points" do
+    tag = {id: "tag", title: "Hang the tag", points: 4, after: "reopen"}
+    adopted =
+      r1.adjusted(
+        Nurv::Facts.of(
+          label: "The weir's way",
+          own_steps: [tag],
+          words: {flush: {title: "Rinse the cocks", aid: "Four down, one up"}},
+          points: {own_tag: 6}
+        )
+      )
+    expect(adopted.title).to eq("R1 · The weir's way")
+    expect(adopted.step(:flush)).to have_attributes(title: "Rinse the cocks", aid: "Four down, one up")
+    expect(adopted.steps.map(&:id).each_cons(2)).to include(%i[reopen own_tag])
+    place = bench(matrix, r1)
+    log = log_of(place, adopted)
+    expect(score(place, log, adopted).score).to eq(100.0)
+    without = score(place, log_of(place, r1), adopted)
+    expect(without.mistakes).to eq([:own_step_missed])
+    expect(without.lines.find { |line| line.id == :own_tag }.points).to eq(6)
+  end
+
+  it "leaves steps out, moves them, and waits before a reading where it is told to" do
+    d1 = SHIPPED.procedures.fetch(:d1)
+    adopted =
+      r1.adjusted(
+        Nurv::Facts.of(
+          left_out: %w[inspect],
+          order: %w[check_kit identify],
+          not_before_s: {check_valve_1_confirmed: 40}
+        )
+      )
+    expect(adopted.step(:inspect)).to be_nil
+    expect(adopted.steps.map(&:id).first(3)).to eq(%i[notify check_kit identify])
+    place = bench(matrix, r1)
+    expect(score(place, log_of(place, adopted), adopted).score).to eq(100.0)
+    expect(score(place, log_of(place, r1), adopted).mistakes).to eq([:not_waited])
+    at_once = d1.adjusted(Nurv::Facts.of(not_before_s: {check_valve_1: 0, check_valve_2: 0}))
+    dc = bench(matrix, d1)
+    expect(Nurv::Expert::Truth.of(dc, at_once).run.end_s).to be <= Nurv::Expert::Truth.of(dc, d1).run.end_s
+  end
+
+  it "refuses what contradicts itself, and names the place" do
+    refusal = ->(overlay) do
+      r1.adjusted(Nurv::Facts.of(overlay))
+      nil
+    rescue Nurv::DataError => error
+      SHIPPED.words.problems(error.problems).map { |place, what| "#{place} #{what}" }
+    end
+    expect(refusal.call(left_out: %w[connect])).to include(
+      "step bleed cannot be done without “connect”, which is left out"
+    )
+    expect(refusal.call(order: %w[apparent close_bleeds connect])).to include(a_string_matching(/must come first/))
+    expect(refusal.call(settings: {shutoff_valve_2_closed: "never"})).to include(a_string_matching(/is not known/))
+    expect(refusal.call(settings: {nothing: "x"})).to eq(["settings nothing is no setting of this procedure"])
+  end
+end
