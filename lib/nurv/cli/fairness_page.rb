@@ -10,9 +10,8 @@ module Nurv
         Made by `bin/nurv fairness`: logs of testers who do it right, each in another way (slower, in stages, done over,
         in another order of what has none), which must lose nothing; and logs with one mistake planted in them, at every
         place where a procedure's data says that it can be made, of which that mistake and no other must be named. On
-        a healthy assembly and on one with each of a few moderate faults; for every way of every setting, some of them on
-        a healthy one. Everything that is read is read at the bench
-        that came of it.
+        a healthy assembly and on one with each of a few moderate faults; for every way of every setting, some of them
+        on a healthy one. Everything that is read is read at the bench that came of it.
 
       TEXT
 

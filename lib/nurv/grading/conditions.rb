@@ -125,8 +125,16 @@ module Nurv
         @chronicle.variant.station.assembly.test_cocks.each_key.all? { |cock| state(index).closed?(cock) }
       end
 
-      # Each ran for at least a second with nothing on it, and was closed again.
-      def flushed(cocks, index) = cocks.all? { |cock| state(index).flushed.include?(cock.to_sym) }
+      # Each ran for at least a second with nothing on it, and was closed again, or never was to the end.
+      def flushed(cocks, index) =
+        cocks.map(&:to_sym).all? { |cock| state(index).flushed.include?(cock) || runs_on?(cock, index) }
+
+      def runs_on?(cock, index)
+        since = state(index).running[cock]
+        return false if since.nil? || @chronicle.from_s(index) - since < 1.0
+
+        @chronicle.last_closed(cock, @chronicle.size).to_i < index
+      end
 
       def bled(hoses, index)
         share = @chronicle.procedure.bleed_air_share

@@ -103,15 +103,27 @@ module Nurv
         moment, shown, elsewhere = reference(item)
         return line(item, :never_shown, frozen(number, elsewhere), elsewhere) if elsewhere
         return line(item, nil, showed(shown, number), moment) if shown && close?(item, shown, number)
-        return line(item, :apparent_as_confirmed, showed(shown, number), moment) if shown && apparent?(item, number)
+        if shown && apparent?(item, number) && !(disturbed? && truly?(item, number))
+          return line(item, :apparent_as_confirmed, showed(shown, number), moment)
+        end
 
         seen = moment_shown(item, number)
         said = seen ? showed(shown, number) : never(number)
-        mistake = mistake_of(item, seen, moment)
-        # It would have been read here, had what is named already not changed it.
-        mistake = nil if disturbed? && tries(item).any? && truly?(item, number)
+        return line(item, mistake_of(item, seen, moment), said, seen || moment) unless truly?(item, number)
+
+        true_and_not_shown(item, seen, moment, said)
+      end
+
+      # It would have been read here, had what is named already not changed it, or not been left out: it earns nothing,
+      # and is not named a second time. Whoever left the step out has invented it all the same.
+      def true_and_not_shown(item, seen, moment, said)
+        return line(item, nil, said, nil, earned: 0, outright: :never_shown) if tries(item).empty? && left_out?(item)
+
+        mistake = disturbed? ? nil : mistake_of(item, seen, moment)
         line(item, mistake, said, seen || moment, earned: 0)
       end
+
+      def left_out?(item) = steps_of(item).any? { |step| @truth.steps.include?(step.id) }
 
       def disturbed? =
         @step_marks.lines.filter_map(&:mistake).intersect?(@chronicle.variant.station.catalog.disturbing)
@@ -282,8 +294,7 @@ module Nurv
       # Written down without having been there to see: the step left out is what is named.
       def not_seen(item, value = nil)
         said = value ? Remark.new(:recorded_unseen, typed: value) : Remark.new(:nothing_to_record)
-        left_out = steps_of(item).any? { |step| @truth.steps.include?(step.id) }
-        line(item, left_out ? nil : :never_shown, said, nil, earned: 0)
+        line(item, left_out?(item) ? nil : :never_shown, said, nil, earned: 0)
       end
 
       # What the instrument showed: the differential gauge, or for a line pressure the plain gauge.
@@ -311,7 +322,7 @@ module Nurv
 
       def frozen(number, moment) = Remark.new(:frozen_elsewhere, psid: number, clock: Units.clock(moment))
 
-      def line(item, mistake, happened, moment, earned: nil)
+      def line(item, mistake, happened, moment, earned: nil, outright: nil)
         Line.new(
           section: :readings,
           id: item.id,
@@ -320,7 +331,8 @@ module Nurv
           mistake: mistake,
           at_s: moment,
           expected: expectation(item),
-          happened: happened
+          happened: happened,
+          outright: outright
         )
       end
 

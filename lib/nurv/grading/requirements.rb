@@ -128,14 +128,16 @@ module Nurv
 
       # Looked at the moment the first of the hoses' test cocks let water in.
       def kit_closed(_value, attempted)
-        opened =
-          (attempted.first...@chronicle.size).find do |index|
-            %i[test_cock_2 test_cock_3].any? { |cock| @chronicle.turned(index, cock) == 1 }
-          end
+        opened = (attempted.first...@chronicle.size).find { |index| lets_in?(index) }
         return unless opened
 
         loose = @chronicle.variant.station.kit.valves.keys.select { |valve| @chronicle.state(opened).open?(valve) }
         wrong(:kit_stood_open, at_s: @chronicle.from_s(opened), controls: loose) if loose.any?
+      end
+
+      def lets_in?(index)
+        state = @chronicle.state(index)
+        %i[test_cock_2 test_cock_3].any? { |cock| state.open?(cock) && state.hose_ends.value?(cock) }
       end
 
       # With the strainer at the kit's end, dirt is kept out of nothing.

@@ -110,9 +110,11 @@ module Nurv
       def half_done(step, half) = missed(step, half.from_s, half.lacking || Remark.new(:not_done))
 
       def left_out(step, late)
-        return missed(step, @chronicle.from_s(late), Remark.new(:not_in_time)) if late && @recognition.tries(step).any?
+        part = @recognition.part_done(step, late)
+        return missed(step, nil, part, part: true) if part
+        return missed(step, nil, Remark.new(:not_done)) unless late && @recognition.tries(step).any?
 
-        missed(step, nil, @recognition.part_done(step, late) || Remark.new(:not_done), part: true)
+        missed(step, @chronicle.from_s(late), Remark.new(:not_in_time))
       end
 
       # Left out for want of a step before it, or spoilt by what was wrong before, it costs its points and is not named

@@ -167,11 +167,13 @@ RSpec.describe "Mistakes testers make" do
     )
   end
 
-  it "apparent value recorded as confirmed, where for want of a reset the two differ" do
+  it "the value that would have been confirmed, written down where for want of a reset it was not shown" do
     bench = place(:r1)
     actions = expert_actions(bench)
     bent = drop(actions, place_of(actions, :low_bleed, 1.0, 1), place_of(actions, :low_bleed, 0.0, 2))
-    expect_only(bench, bent, :reset_forgotten, :apparent_as_confirmed)
+    expect_only(bench, bent, :reset_forgotten)
+    reading = grade(bench, bent).lines.find { |line| line.section == :readings && line.id == :check_valve_1_confirmed }
+    expect(reading.earned).to eq(0)
   end
 
   it "apparent value recorded as confirmed: one frozen on a digital face before the needle had come to rest" do
