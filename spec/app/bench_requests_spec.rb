@@ -81,9 +81,25 @@ RSpec.describe "Acting at a bench over HTTP", :web do
   it "shows what was typed with its angle brackets made harmless" do
     attempt = begin_attempt(instructor, trainee)
     sign_in("teo", "1234")
-    act(attempt, "jot", item: "check_valve_1_apparent", value: "<x>8.0")
+    act(attempt, "fill", field: "remarks", value: "<x>8.0")
     get "/attempts/#{attempt.id}/bench"
     expect(last_response.body).to include("&lt;x&gt;8.0").and not_include("<x>8.0")
+  end
+
+  it "refuses a reading that is no number with a sentence, and takes what people write for one" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    ["n/a", "0x8", "eight", "<x>8.0"].each do |text|
+      act(attempt, "fill", field: "check_valve_1_confirmed", value: text)
+      expect(last_response.body).to include("cannot be read as a number").and include("8,0 psid")
+    end
+    expect(stores.attempts.find(attempt.id).last_seq).to eq(0)
+    ["8.0!", "8 psid.", "55 kPa", "8,0", ""].each_with_index do |text, index|
+      act(attempt, "fill", field: "check_valve_1_confirmed", value: text)
+      expect(stores.attempts.find(attempt.id).last_seq).to eq(index + 1)
+    end
+    act(attempt, "fill", field: "relief_valve_opening", value: "did not open")
+    expect(stores.attempts.find(attempt.id).last_seq).to eq(6)
   end
 
   RSpec::Matchers.define_negated_matcher :not_include, :include

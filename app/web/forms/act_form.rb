@@ -3,10 +3,16 @@
 module Web
   # An act as a browser posts it: strings in, an act's data out.
   class ActForm
+    READ_LENGTH = 60
     NUMBERS = {turn: [:to], level: [:to]}.freeze
 
-    def initialize(params)
+    # @param params [Hash] as posted
+    # @param procedures [Array<Nurv::Procedures::Procedure>] by which readings are written
+    # @param words [Nurv::Words]
+    def initialize(params, procedures, words)
       @params = params
+      @procedures = procedures
+      @words = words
     end
 
     # @return [Array(Hash, String)] the act's data, and a sentence if it cannot be read
@@ -31,7 +37,19 @@ module Web
 
           data[field] = number
         end
-      [{kind: kind.to_s, **data}, nil]
+      [{kind: kind.to_s, **data}, unreadable(kind, data)]
+    end
+
+    private
+
+    # Refused at the field, where it can be put right; a log that holds it is read as one that holds nothing there.
+    def unreadable(kind, data)
+      field = {fill: :field, jot: :item}[kind]
+      # What is too long altogether, the bench itself says.
+      return if field.nil? || data[:value].to_s.size > READ_LENGTH
+
+      remark = Nurv::Reports::FieldReport.unreadable(@procedures, data[field].to_s.to_sym, data[:value].to_s)
+      remark && @words.tell(remark)
     end
   end
 end

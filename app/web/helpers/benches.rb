@@ -10,6 +10,7 @@ module Web
         tell: :papers,
         jot: :papers,
         find: :papers,
+        declare: :papers,
         clean: :moved_papers,
         repair: :moved_papers,
         fill: :saved

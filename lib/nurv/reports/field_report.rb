@@ -45,6 +45,20 @@ module Nurv
           procedures.any? { |procedure| procedure.items.key?(field) }
       end
 
+      # What is to be a number must be one, as people write it; the words of the paper serve as well.
+      #
+      # @param procedures [Enumerable<Procedures::Procedure>] by which it may be read
+      # @param field [Symbol] of a report, or an item of the notebook
+      # @param value [String] as typed
+      # @return [Remark, nil] why it cannot be read
+      def self.unreadable(procedures, field, value)
+        id = field.to_s.delete_prefix(RETEST).to_sym
+        item = procedures.filter_map { |procedure| procedure.items[id] }.find(&:reading?)
+        return if item.nil? || value.strip.empty? || Written.number?(value) || item.choices.key?(value)
+
+        Remark.new(:unreadable, typed: value, reading: item.label)
+      end
+
       # What else a report may give as the cause, whatever the assembly.
       CAUSES = %w[supply:fluctuates site:must_not_test].freeze
 
