@@ -60,6 +60,28 @@ module Store
       end
     end
 
+    # One more of an instructor's own facts, or one in place of that with its id.
+    #
+    # @param kind [Symbol] of Nurv::Catalog::OWN
+    # @param fact [Hash]
+    # @return [true]
+    # @raise [Nurv::DataError] see check_own
+    def add_own(owner, kind, fact)
+      text = own_text(owner)
+      own = text.strip.empty? ? {} : Nurv::Facts.parse(text, "own facts")
+      list = own.fetch(kind, []).reject { |one| one[:id].to_s == fact[:id] } + [fact]
+      change_own(owner, YAML.dump(JSON.parse(JSON.generate(own.merge(kind => list)))))
+      true
+    end
+
+    # @return [Array<Symbol>] ids of an instructor's own facts of a kind
+    def own_ids(owner, kind)
+      text = own_text(owner)
+      return [] if text.strip.empty?
+
+      Nurv::Facts.parse(text, "own facts").fetch(kind, []).map { |one| one[:id].to_sym }
+    end
+
     # Keeps a catalogue as it is now, for a bench or an exam that begins under it.
     #
     # @param catalog [Nurv::Catalog]

@@ -59,6 +59,14 @@ module Store
         .map { |row| Users.wrap(row) }
     end
 
+    # @param trainee [Users::User]
+    # @return [Users::User, nil] whose class they were taken into last
+    def teacher_of(trainee)
+      mine = @members.where(user_id: trainee.id).select(:class_id)
+      owner = @rows.where(id: mine).order(Sequel.desc(:id)).get(:owner_id)
+      owner && @stores.users.find(owner)
+    end
+
     def add(course, user) = @members.insert_conflict.insert(class_id: course.id, user_id: user.id)
 
     # Takes a trainee off the roster. Benches they have not begun are taken back; those at which they work are handed

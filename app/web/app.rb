@@ -52,6 +52,7 @@ module Web
 
     helpers Helpers::Access, Helpers::Pages, Helpers::Doors, Helpers::Work, Helpers::Benches, Helpers::Teaching
     register Routes::Sessions,
+      Routes::Sites,
       Routes::Classes,
       Routes::Builder,
       Routes::Stations,

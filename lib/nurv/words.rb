@@ -138,6 +138,10 @@ module Nurv
     # @return [String] like "Not tested"
     def result(id) = label(:results, id)
 
+    # @param id [Symbol, String] how two shutoffs stand
+    # @return [String] like "SOV1 open, SOV2 closed"; what was typed of old, as it is
+    def standing(id) = known?(:standings, id.to_s) ? label(:standings, id) : id.to_s
+
     # @param id [Symbol, String]
     # @return [String] like "fouled, does not close tight"
     def reason(id) = label(:reasons, id)

@@ -395,6 +395,11 @@ RSpec.describe "Classes and exams", :web do
     grade = stores.grades.computed(handed_in(attempts.find(attempt.id)))
     # The healthy check holds 8.0, which the changed limit of 9.0 does not pass.
     expect(grade.mistakes).to include(:wrong_verdict, :wrong_overall)
+    # The page to read from says what the instructor has, to their trainees as well.
+    expect(get("/reference?procedure=r1").body).to include("Form 7 test").and include("9.0 psid or more")
+    make_class(instructor, trainees.first)
+    other = stores.classes.teacher_of(trainees.first)
+    expect(stores.policies.overlays(other).fetch(:r1)).to include(label: "Form 7 test", version: 1)
     send_form "/settings/procedures/r1", **fields, limit_check_valve_1_confirmed: "plenty"
     expect(last_response.status).to eq(422)
     expect(last_response.body).to include("plenty").and include("like 5.0")

@@ -244,7 +244,7 @@ RSpec.describe "Forms" do
 
   describe Web::ActForm do
     it "reads what a tester may do, and no act of an instructor" do
-      read = ->(**params) { described_class.new(Sinatra::IndifferentHash.new.merge(params)).act }
+      read = ->(**params) { described_class.new(Sinatra::IndifferentHash.new.merge(params), [], SHIPPED.words).act }
       expect(read.call(kind: "turn", valve: "low_control", to: "0.25", speed: "slow", action_id: "a")[0]).to eq(
         {kind: "turn", valve: "low_control", to: 0.25, speed: "slow"}
       )

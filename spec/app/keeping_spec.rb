@@ -220,7 +220,7 @@ RSpec.describe Web::RoomView, :web do
 
   it "follows a bench through a restart by what is kept with it" do
     vic = attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[2].id }
-    demo.play(vic, share: 0.3)
+    demo.play(vic, share: 0.2)
     before = tiles["Vic"].step
     keeper.forget_all
     vic = attempts.find(vic.id)

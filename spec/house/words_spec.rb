@@ -35,7 +35,7 @@ RSpec.describe "Words" do
 
   it "are told of a remark with its names and numbers, and of one that has none" do
     remark = Nurv::Remark.new(:closed_fast, control: :low_bleed, turns_per_s: 2.514)
-    expect(words.tell(remark)).to eq("Low bleed was closed at 2.5 turns a second.")
+    expect(words.tell(remark)).to eq("Low bleed was snapped shut, at 2.5 turns a second.")
     expect(words.tell(Nurv::Remark.from(JSON.parse(remark.to_json, symbolize_names: true)))).to eq(words.tell(remark))
     expect { words.tell(Nurv::Remark.new(:no_such_thing)) }.to raise_error(KeyError, /no_such_thing/)
   end

@@ -91,6 +91,23 @@ RSpec.describe "Adopted procedures" do
     expect(Nurv::Expert::Truth.of(dc, at_once).run.end_s).to be <= Nurv::Expert::Truth.of(dc, d1).run.end_s
   end
 
+  it "asks for line pressure and shutoffs on the report where the procedure does, and for what is true" do
+    adopted = r1.adjusted({settings: {report_line_pressure: "asked", report_shutoffs: "asked"}})
+    place = bench(matrix, r1)
+    log = log_of(place, adopted)
+    expect(score(place, log, adopted).score).to eq(100.0)
+    written = ->(field, value) do
+      acts = log.map { |act| (act[:field] == field.to_s) ? act.to_h.merge(value: value) : act.to_h }
+      graded = score(place, Nurv::Bench::Log.new(acts.map { |act| Nurv::Bench::Action.new(act) }), adopted)
+      graded.lines.find { |line| line.section == :records && line.lost? }&.then { |line| [line.id, line.mistake] }
+    end
+    expect(written.call(:line_pressure, "64")).to be_nil
+    expect(written.call(:line_pressure, "414 kPa")).to be_nil
+    expect(written.call(:line_pressure, "90")).to eq(%i[line_pressure record_wrong])
+    expect(written.call(:line_pressure, "")).to eq(%i[line_pressure record_incomplete])
+    expect(written.call(:shutoffs_found, "both_closed")).to eq(%i[shutoffs record_wrong])
+  end
+
   it "refuses what contradicts itself, and names the place" do
     refusal = ->(overlay) do
       r1.adjusted(Nurv::Facts.of(overlay))

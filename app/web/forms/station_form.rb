@@ -88,12 +88,14 @@ module Web
     #
     # @param assembly [Nurv::Equipment::Assembly]
     # @param catalog [Nurv::Catalog]
-    def self.fresh(assembly, catalog)
+    # @param site [String] of a site; one that suits, without it
+    def self.fresh(assembly, catalog, site: "")
+      place = catalog.sites[site.to_sym] || catalog.sites.values.find { |one| assembly.suits?(one.hazard) }
       kind = catalog.procedures.values.find { |procedure| procedure.assembly == assembly.id }
       raw = {
         "title" => "",
         "assembly" => assembly.id.to_s,
-        "site" => "cider_works",
+        "site" => place.id.to_s,
         "size_in" => "1",
         "make" => "Karrow & Finch",
         "model" => "Breakwater 1",

@@ -51,6 +51,9 @@ module Web
         Pages.template(:"layouts/page", settings).render(self, title: title, wide: wide) { body }
       end
 
+      # “Closing SOV2 first” in the middle of a sentence; “TC1” stays as it is.
+      def lower_first(text) = text.sub(/\A[A-Z](?=[a-z ])/, &:downcase)
+
       # @param name [String] a file in public/
       # @return [String] its path, which changes when it does
       def asset(name) = Middleware::Assets.path(name)

@@ -112,6 +112,20 @@ module Web
           form: form || ProcedureForm.of(procedure, current, catalog.words)
       end
 
+      # As this instructor, or this trainee's, has adopted them.
+      #
+      # @return [Array<Nurv::Procedures::Procedure>]
+      def adopted_procedures
+        teacher = current_user.trainee? ? stores.classes.teacher_of(current_user) : current_user
+        overlays = teacher ? stores.policies.overlays(teacher) : {}
+        catalog.procedures.values.map { |procedure| procedure.adjusted(overlays.fetch(procedure.id, {})) }
+      end
+
+      # @return [Array<Nurv::Stations::Site>] of this instructor's own
+      def own_sites = stores.catalogs.own_ids(current_user, :sites).filter_map { |id| catalog.sites[id] }
+
+      def own_site = own_sites.find { |site| site.id.to_s == params[:site].to_s }
+
       def keep_procedure(procedure, overlay)
         version = stores.policies.change_procedure(current_user, procedure.id, overlay)
         audit "changed a procedure", "procedure #{procedure.id}", "version #{version}"

@@ -10,7 +10,7 @@ module Web
           assembly =
             catalog.assemblies[params[:assembly].to_s.to_sym] ||
             catalog.assemblies.fetch(:rp)
-          show_builder(StationForm.fresh(assembly, catalog))
+          show_builder(StationForm.fresh(assembly, catalog, site: params[:site].to_s))
         end
 
         app.post("/stations") do

@@ -22,7 +22,7 @@ module Web
               )
             )
           end
-          procedures = catalog.procedures.values
+          procedures = adopted_procedures
           page :"lab/reference",
             title: "Procedures",
             procedures: procedures,

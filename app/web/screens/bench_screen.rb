@@ -129,6 +129,8 @@ module Web
     # Choices for a component's result, and for the whole, each as value and label.
     def results = Nurv::Reports::FieldReport::RESULTS.map { |id| [id.to_s, words.result(id)] }
 
+    def standings = Nurv::Reports::FieldReport::STANDING.map { |id| [id.to_s, words.standing(id)] }
+
     def overall_results = Nurv::Reports::FieldReport::OVERALL.map { |id| [id.to_s, words.result(id)] }
 
     def assembly = station.assembly

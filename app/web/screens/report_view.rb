@@ -55,8 +55,13 @@ module Web
 
     def named(fields) =
       fields.filter_map do |field|
-        [@words.field(field), @fields[field].to_s] unless @fields[field].nil? && field.to_s.start_with?("meter")
+        [@words.field(field), told(field)] unless @fields[field].nil? && field.to_s.start_with?("meter")
       end
+
+    def told(field)
+      value = @fields[field].to_s
+      %i[shutoffs_found condition_left].include?(field) ? @words.standing(value) : value
+    end
 
     def report(retest) = Nurv::Reports::FieldReport.new(procedure, @fields, retest: retest)
 
@@ -68,7 +73,7 @@ module Web
           number = Nurv::Procedures::Item.number(value)
           [
             item.label,
-            number ? "#{value} #{item.unit}" : value,
+            (number && !value.match?(/[a-z]/i)) ? "#{value} #{item.unit}" : value,
             item.at_least ? "at least #{item.at_least}" : "",
             item.result(value).to_s.tr("_", " ").sub("none", "")
           ]

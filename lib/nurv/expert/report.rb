@@ -7,7 +7,9 @@ module Nurv
       # @param outcome [Outcome] of the test
       # @param mending [Array<Array(String, String)>] part and what was done to it
       # @param again [Round, nil] the test after the repair
-      def initialize(outcome, mending, again)
+      # @param found [Hash{Symbol => Object}] what the tester found: line_psi, and how the shutoffs stood
+      def initialize(outcome, mending, again, found)
+        @found = found
         @outcome = outcome
         @mending = mending
         @again = again
@@ -34,7 +36,9 @@ module Nurv
           notified: @station.site.people.values.map(&:name).join(", "),
           kit_serial: @station.kit_state[:serial].to_s,
           kit_checked: @station.kit_state[:checked_on].to_s,
-          condition_left: "SOV1 and SOV2 open",
+          line_pressure: @found.fetch(:line_psi).round.to_s,
+          shutoffs_found: @found.fetch(:standing).to_s,
+          condition_left: @found.fetch(:standing).to_s,
           signature: "A. N. Expert"
         }
       end

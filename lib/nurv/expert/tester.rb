@@ -37,7 +37,7 @@ module Nurv
         mending = outcome.repair_called_for? ? outcome.ways_to_mend : []
         again = mend_and_test_again(mending) if mending.any?
         work_through(procedure.steps.select(&:closing?))
-        write_report(Report.new(outcome, mending, again))
+        write_report(Report.new(outcome, mending, again, found))
         Run.new(
           outcome: outcome,
           log: Bench::Log.new(@actions),
@@ -51,6 +51,12 @@ module Nurv
       private
 
       attr_reader :variant, :procedure
+
+      # Put back as it was found, so that is how it is left as well.
+      def found
+        open = variant.station.assembly.shutoff_valves.map { |valve| @found.fetch(valve).positive? }
+        {line_psi: variant.pressure_psi, standing: Reports::FieldReport.standing(open)}
+      end
 
       def work_through(list)
         list.each do |step|

@@ -131,7 +131,8 @@ module Nurv
 
       def runs_on?(cock, index)
         since = state(index).running[cock]
-        return false if since.nil? || @chronicle.from_s(index) - since < 1.0
+        # While a test goes on, what runs may still be closed.
+        return false if since.nil? || @chronicle.from_s(index) - since < 1.0 || !@chronicle.last_state.submitted
 
         @chronicle.last_closed(cock, @chronicle.size).to_i < index
       end

@@ -137,7 +137,10 @@ module Nurv
         return :never_shown if seen.nil?
         return :read_before_steady unless event?(item)
 
-        (moment.nil? || seen < moment) ? :residual_drip : :opening_read_late
+        return :opening_read_late unless moment.nil? || seen < moment
+
+        # What drips a little hangs from a relief port; a poppet either lifts or does not.
+        (step_of(item).event == :relief_valve) ? :residual_drip : :reading_off
       end
 
       # No gauge was on record beside a real bench: what a correct tester reads at such a station is what there is to

@@ -18,7 +18,15 @@ module Nurv
 
       # @return [Array<Line>]
       def lines =
-        [identification, (@stopped ? nil : kit), (@station.meter ? meter : nil), completeness, notebook].compact
+        [
+          identification,
+          (@stopped ? nil : kit),
+          (@station.meter ? meter : nil),
+          (line_pressure if asks?(:line_pressure)),
+          (shutoffs if asks?(:shutoffs)),
+          completeness,
+          notebook
+        ].compact
 
       # The last note of an item must be what the report says.
       def notebook
@@ -32,6 +40,31 @@ module Nurv
       end
 
       private
+
+      # Read off a plain gauge at a line that moves a little.
+      LINE_WITHIN_PSI = 5.0
+      private_constant :LINE_WITHIN_PSI
+
+      def asks?(what) = !@stopped && @chronicle.procedure.asks?(what)
+
+      def line_pressure
+        typed = @report.fields[:line_pressure]
+        psi = Written.psi(typed)
+        right = psi && (psi - @chronicle.variant.pressure_psi).abs <= LINE_WITHIN_PSI + @chronicle.variant.swing_psi
+        blank = typed.to_s.strip.empty?
+        build(:line_pressure, 3, right ? [] : %i[line_pressure], blank ? :record_incomplete : :record_wrong)
+      end
+
+      # As the bench was found, and as it was left.
+      def shutoffs
+        wanted = {shutoffs_found: @chronicle.replay.first.state, condition_left: @chronicle.replay.last.state}
+        wrong = wanted.reject { |field, state| @report.fields[field].to_s == standing(state).to_s }.keys
+        blank = wrong.all? { |field| @report.fields[field].to_s.strip.empty? }
+        build(:shutoffs, 3, wrong, blank ? :record_incomplete : :record_wrong)
+      end
+
+      def standing(state) =
+        Reports::FieldReport.standing(@station.assembly.shutoff_valves.map { |valve| state.open?(valve) })
 
       def meter
         wrong =

@@ -72,6 +72,7 @@ module Nurv
         @buffer = data[:buffer]
         @schools = data.fetch(:schools, [])
         @apparent_serves = data.fetch(:apparent_serves, true)
+        @asks = {line_pressure: data[:asks_line_pressure], shutoffs: data[:asks_shutoffs]}.select { |_, asked| asked }.keys
         @leaking_shutoff = data.fetch(:leaking_shutoff, "either").to_sym
         @diagnosis_only = overlay.fetch(:diagnosis_only, data.fetch(:diagnosis_only, false))
         freeze
@@ -113,6 +114,10 @@ module Nurv
       #
       # @return [Symbol] :fails, :not_completed or :either
       attr_reader :leaking_shutoff
+
+      # @param what [Symbol] :line_pressure or :shutoffs
+      # @return [Boolean] whether the report must say it, and say it truly
+      def asks?(what) = @asks.include?(what)
 
       # Whether some authorities take it for diagnosis only, not as the test of record.
       def diagnosis_only? = @diagnosis_only

@@ -28,6 +28,8 @@ module Nurv
       # Fields of a retest are those of the test with this before their name.
       RETEST = "retest_"
       REQUIRED = %i[make model size serial notified kit_serial kit_checked signature].freeze
+      # How two shutoffs may stand, as a report says it.
+      STANDING = %i[both_open shutoff_valve_1_closed shutoff_valve_2_closed both_closed].freeze
       RESULTS = %i[pass fail not_tested].freeze
       OVERALL = %i[pass fail not_completed].freeze
 
@@ -43,6 +45,16 @@ module Nurv
         HEADER.include?(field) || %i[overall diagnosis diagnosis_2 procedure].include?(field) ||
           assembly.components.any? { |component| field == :"result_#{component}" } ||
           procedures.any? { |procedure| procedure.items.key?(field) }
+      end
+
+      # @param open [Array<Boolean>] the inlet's first
+      # @return [Symbol] one of STANDING
+      def self.standing(open)
+        {
+          [true, true] => :both_open,
+          [false, true] => :shutoff_valve_1_closed,
+          [true, false] => :shutoff_valve_2_closed
+        }.fetch(open, :both_closed)
       end
 
       # What is to be a number must be one, as people write it; the words of the paper serve as well.

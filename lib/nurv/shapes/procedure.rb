@@ -34,6 +34,8 @@ module Nurv
         optional(:schools).value(:lines?)
         optional(:settings).value(:array) { each { hash(Setting.schema) } }
         optional(:apparent_serves).value(:yes_or_no?)
+        optional(:asks_line_pressure).value(:yes_or_no?)
+        optional(:asks_shutoffs).value(:yes_or_no?)
         optional(:leaking_shutoff).value(one_of?: %w[fails not_completed either])
         optional(:diagnosis_only).value(:yes_or_no?)
       end

@@ -11,6 +11,8 @@ module Nurv
         identification: :record_incomplete,
         kit: :record_incomplete,
         meter: :record_incomplete,
+        line_pressure: :record_incomplete,
+        shutoffs: :record_incomplete,
         completeness: :record_incomplete,
         notebook: :notebook_differs,
         overall: :wrong_overall,
