@@ -8,6 +8,7 @@ module Nurv
       include Eyes
 
       TICK_S = 0.5
+      PEGGED_PSID = 15.0
 
       # @param variant [Stations::Variant]
       # @param procedure [Procedures::Procedure]
@@ -311,7 +312,10 @@ module Nurv
         end
       end
 
+      # A needle against its stop says nothing that could be written down.
       def jot(item, _act)
+        return if @span.needle_at(@time_s) >= PEGGED_PSID
+
         id = item.to_sym
         value = format("%.1f", @span.shown_at(@time_s))
         @round.values[id] = value

@@ -72,7 +72,7 @@ module Nurv
         @buffer = data[:buffer]
         @schools = data.fetch(:schools, [])
         @apparent_serves = data.fetch(:apparent_serves, true)
-        @asks = {line_pressure: data[:asks_line_pressure], shutoffs: data[:asks_shutoffs]}.select { |_, asked| asked }.keys
+        @asks = %i[line_pressure shutoffs].select { |what| data[:"asks_#{what}"] }
         @leaking_shutoff = data.fetch(:leaking_shutoff, "either").to_sym
         @diagnosis_only = overlay.fetch(:diagnosis_only, data.fetch(:diagnosis_only, false))
         freeze

@@ -104,7 +104,7 @@ module Nurv
           note(where, :procedure_elsewhere, typed: name) if assembly && procedure.assembly != assembly.id
           next if kit.nil? || procedure.kits.include?(kit.id)
 
-          note(where, :procedure_other_kit, typed: name, kit: kit.id)
+          note(where, :procedure_other_kit, typed: name, kit: kit.id, listed: procedure.kits)
         end
       end
     end

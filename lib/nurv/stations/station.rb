@@ -127,10 +127,22 @@ module Nurv
       # @return [String] a station file, read back by .parse
       def to_yaml = YAML.dump(JSON.parse(JSON.generate({version: VERSION, **data})))
 
+      # What a tester was sent to: the plate as it should be. At the wrong assembly the serial is another.
+      #
+      # @return [Hash{Symbol => String}] type, make, model, size, serial
+      def work_order
+        wrong = findings.any? { |finding| finding.id == :wrong_assembly }
+        serial = plate[:serial].to_s
+        {**plate.slice(:type, :make, :model, :size), serial: wrong ? another(serial) : serial}
+      end
+
       # What a trainee may be told: nothing that hints at the fault.
       def public_name = "#{assembly.short} at #{site.name}"
 
       private
+
+      # One like it, with its last digit moved on.
+      def another(serial) = serial.sub(/\d(?=\D*\z)/) { |digit| ((digit.to_i + 3) % 10).to_s }
 
       # A station that says its kit is out of date needs no date worked out by hand.
       def kit_as_labelled
