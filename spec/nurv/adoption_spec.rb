@@ -71,6 +71,17 @@ RSpec.describe "Adopted procedures" do
     expect(without.lines.find { |line| line.id == :own_tag }.points).to eq(6)
   end
 
+  it "has a proctor mark an authority's own step beside a real bench like any other" do
+    adopted = r1.adjusted(Nurv::Facts.of(own_steps: [{id: "tag", title: "Hang the tag"}]))
+    place = bench(matrix, r1)
+    marked = ->(as) do
+      act = Nurv::Bench::Action.new(kind: "mark", step: "own_tag", as: as, at_ms: 1000, id: "m")
+      graded = score(place, Nurv::Bench::Log.new([act]), adopted)
+      graded.lines.find { |line| line.id == :own_tag }
+    end
+    expect([marked.call("done").earned, marked.call("wrong").mistake]).to eq([3, :marked_wrong])
+  end
+
   it "leaves steps out, moves them, and waits before a reading where it is told to" do
     d1 = SHIPPED.procedures.fetch(:d1)
     adopted =

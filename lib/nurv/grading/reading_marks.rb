@@ -8,6 +8,8 @@ module Nurv
       POINTS = 10
       # Less than this nobody reads a needle in, s.
       READ_S = 1.0
+      # A needle that has stood so long can be read at ease, s.
+      STOOD_S = 5.0
       # A plain gauge is read to 2 psi.
       LINE_TOLERANCE_PSI = 2.0
 
@@ -103,6 +105,9 @@ module Nurv
         moment, shown, elsewhere = reference(item)
         return line(item, :never_shown, frozen(number, elsewhere), elsewhere) if elsewhere
         return line(item, nil, showed(shown, number), moment) if shown && close?(item, shown, number)
+
+        stood = stood_unnoted(item, number)
+        return line(item, nil, Remark.new(:recorded, psid: number), stood) if stood
         if shown && apparent?(item, number) && !(disturbed? && truly?(item, number))
           return line(item, :apparent_as_confirmed, showed(shown, number), moment)
         end
@@ -131,6 +136,13 @@ module Nurv
       def truly?(item, number)
         wanted = Procedures::Item.number(@truth.values[item.id])
         !wanted.nil? && close?(item, wanted, number)
+      end
+
+      # Without a note the needle may have been read whenever it stood for a while.
+      def stood_unnoted(item, number)
+        return if event?(item) || noted(item, tries(item))
+
+        moment_shown(item, number, for_s: STOOD_S)
       end
 
       def mistake_of(item, seen, moment)
@@ -237,22 +249,24 @@ module Nurv
 
       # Any moment at which the needle could be read as this value while the set-up for it stood: what it only flew past
       # nobody has read.
-      def moment_shown(item, number)
+      #
+      # @param for_s [Float] seconds for which it stood there
+      def moment_shown(item, number, for_s: event?(item) ? 0.0 : READ_S)
         tries(item).each do |attempted|
-          moment = attempted.entries.filter_map { |index| dwelt(item, index, number) }.first
+          moment = attempted.entries.filter_map { |index| dwelt(item, index, number, for_s) }.first
           return moment if moment
         end
         nil
       end
 
       # @return [Float, nil] when the needle had stayed within tolerance of a value for long enough, during one act
-      def dwelt(item, index, number)
+      def dwelt(item, index, number, for_s)
         span = @chronicle.span(index)
         since = nil
         span.trajectory.frame_times(@chronicle.from_s(index), @chronicle.to_s_at(index)).each do |time|
           near = (stood_at(item, span, time) - number).abs <= tolerance(item) + 0.05
           since = near ? since || time : nil
-          return time if since && time - since >= (event?(item) ? 0.0 : READ_S)
+          return time if since && time - since >= for_s
         end
         nil
       end
