@@ -78,6 +78,10 @@ module Store
       end
     end
 
+    # @return [Boolean] the same owner has asked for the same kind of work since
+    def newer?(job) =
+      !@rows.where(owner_id: job.owner_id, kind: job.kind, state: "waiting").where { id > job.id }.empty?
+
     def progress(job, done, total) = @rows.where(id: job.id).update(done: done, total: total)
 
     def finish(job, outcome) = end_with(job, state: "done", outcome: JSON.generate(outcome))

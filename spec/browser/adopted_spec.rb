@@ -6,7 +6,19 @@ RSpec.describe "An instructor's own procedure in a browser", :web, :browser, clo
   let(:instructor) { make_instructor }
   let(:trainees) { %w[teo asa].map { |login| make_trainee(login) } }
 
+  # The second process's work, done once what was typed last is on the list.
+  def try_it
+    expect(page).to have_css("#proof", text: /tried/i)
+    200.times do
+      break if DB[:jobs].where(state: "waiting").select_map(:body).any? { |body| body.include?("Hang the tag") }
+
+      sleep 0.1
+    end
+    Work::Runner.new(stores, keeper).work_off
+  end
+
   def adopt
+    WorkFirst.left_alone = true
     sign_in("ines", "correct horse")
     visit "/settings/procedures/r1"
     fill_in "label", with: "The weir's way"
@@ -14,6 +26,7 @@ RSpec.describe "An instructor's own procedure in a browser", :web, :browser, clo
     select "the assembly fails", from: "setting_leaking_shutoff"
     fill_in "own_title_0", with: "Hang the tag"
     select "after: Put the water back on, slowly, shutoffs as they were found", from: "own_after_0"
+    try_it
     expect(page).to have_css("#proof .proof-good", text: "earns full marks", wait: 60)
     expect(page).to have_css(".proof-faults li", text: "Shutoff valve 2 leaks")
     expect(axe_violations).to eq([])

@@ -18,7 +18,6 @@ module Nurv
         :buffer,
         :steady,
         :bleed_air_share,
-        :schools,
         :fingerprint
 
       # @param data [Hash] as in data/procedures
@@ -70,7 +69,6 @@ module Nurv
         @steps = data[:steps].map { |step| Step.new(with_points(step)) }.freeze
         @conclusions = data[:conclusions].map { |conclusion| with_limits(conclusion) }
         @buffer = data[:buffer]
-        @schools = data.fetch(:schools, [])
         @apparent_serves = data.fetch(:apparent_serves, true)
         @asks = %i[line_pressure shutoffs].select { |what| data[:"asks_#{what}"] }
         @leaking_shutoff = data.fetch(:leaking_shutoff, "either").to_sym

@@ -31,6 +31,7 @@ module Nurv
           required(:minus).value(:name?)
           required(:warn_below_psid).value(within?: 0..15)
         end
+        # Of before there were settings: said nowhere any more, and read all the same.
         optional(:schools).value(:lines?)
         optional(:settings).value(:array) { each { hash(Setting.schema) } }
         optional(:apparent_serves).value(:yes_or_no?)
