@@ -96,6 +96,8 @@ module Nurv
         return not_seen(item) unless own.empty? || own.any? { |step| @step_marks.tried?(step) }
         return not_seen(item) if value.nil? && awaited?(item) && !happened?(item) && !@step_marks.by_hand?
 
+        return not_seen(item) if value.nil? && stood_at_stop?(item)
+
         line(item, :reading_missing, said, nil)
       end
 
@@ -201,6 +203,13 @@ module Nurv
       end
 
       def event?(item) = !step_of(item)&.event.nil?
+
+      # A needle against its stop gives nothing to write down; what kept it there is named.
+      def stood_at_stop?(item)
+        return false if @step_marks.by_hand? || item.line_pressure? || tries(item).empty?
+
+        disturbed? && tries(item).all? { |one| @chronicle.needle_at(one.until_s - 0.01) >= Requirements::PEGGED_PSID }
+      end
 
       # Only what happens at the bench gives it something to record.
       def awaited?(item)
