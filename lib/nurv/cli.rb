@@ -120,7 +120,7 @@ module Nurv
     # A procedure's file: whether it goes together, and what it does on the simulator.
     def check_adopted
       adopted = Procedures::AdoptedFile.parse(File.read(@station_path), @catalog, @station_path).adopted
-      proof = Nurv::Fairness::Proof.new(@catalog, adopted, @catalog.demo_stations).to_h
+      proof = Fairness::Proof.new(@catalog, adopted, @catalog.demo_stations).to_h
       short = proof[:faults].map(&:last).push(proof[:healthy_score]).count { |score| score < 100.0 }
       healthy = proof[:healthy].map { |pair| pair.join(" ") }.join(", ")
       @out.puts "#{@station_path}: good; #{adopted.title}: healthy #{healthy}"
@@ -148,11 +148,18 @@ module Nurv
 
     # What is not marked as it should be is told at once.
     def fairness
-      chosen = @options[:procedure] ? [@catalog.procedures.fetch(@options[:procedure])] : @catalog.procedures.values
-      survey = Nurv::Fairness::Survey.new(@catalog, procedures: chosen)
+      id = @options[:procedure]
+      known = @catalog.procedures
+      if id && !known.key?(id)
+        unknown = Remark.new(:not_known, typed: id.to_s, listed: known.keys)
+        raise DataError.new("fairness", [["procedure", unknown]])
+      end
+
+      chosen = id ? [known.fetch(id)] : known.values
+      survey = Fairness::Survey.new(@catalog, procedures: chosen)
       trials = survey.try_side_by_side(Etc.nprocessors).each { |trial| @err.puts trial unless trial.right? }
       cheats, borders =
-        [Nurv::Fairness::Cheats, Nurv::Fairness::Borders].map { |kind| kind.new(@catalog) }
+        [Fairness::Cheats, Fairness::Borders].map { |kind| kind.new(@catalog) }
       @out.puts FairnessPage.new(trials, cheats.results, borders.rows)
       trials.all?(&:right?) ? 0 : 1
     end

@@ -102,6 +102,18 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     expect(stores.attempts.find(attempt.id).last_seq).to eq(6)
   end
 
+  it "takes nothing for done that no adopted procedure could ask for" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    act(attempt, "declare", what: "flush")
+    act(attempt, "declare", what: "own_#{"x" * 200}")
+    expect(stores.attempts.find(attempt.id).last_seq).to eq(0)
+    act(attempt, "declare", what: "own_tag")
+    act(attempt, "declare", what: "own_tag")
+    expect(last_response.body).to include("done already")
+    expect(stores.attempts.find(attempt.id).last_seq).to eq(1)
+  end
+
   RSpec::Matchers.define_negated_matcher :not_include, :include
 
   it "turns away a write without the page's token" do

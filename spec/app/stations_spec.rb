@@ -116,6 +116,51 @@ RSpec.describe "Stations and settings over HTTP", :web do
     expect(stores.attempts.of_trainee(trainee).map(&:id)).to eq([again.id])
   end
 
+  it "says what is wrong with an adopted procedure and loses nothing typed" do
+    fields = Web::ProcedureForm.of(SHIPPED.procedures.fetch(:r1), {}, SHIPPED.words).raw.transform_keys(&:to_sym)
+    odd = {
+      {title_flush: "x" * 300} => "under 200 characters",
+      {own_title_0: "y" * 90, own_points_0: "3"} => "Keep it under 80",
+      {own_title_0: "Tag", own_points_0: "many"} => "points from 0 to 50",
+      {wait_check_valve_1_apparent: "soon"} => "seconds from 0 to 600",
+      {asked_connect: ""} => "which is left out"
+    }
+    odd.each do |typed, said|
+      send_form "/settings/procedures/r1", **fields, **typed
+      expect(last_response.status).to eq(422)
+      expect(html).to include(said)
+      expect(html).to include(typed.values.first)
+    end
+    expect(stores.policies.versions(instructor, :r1)).to eq([])
+    # Letters that make no name, and the same words twice, are two steps all the same.
+    send_form "/settings/procedures/r1", **fields, own_title_0: "Ярлык", own_points_0: "3", own_title_1: "Ярлык",
+      own_points_1: "2"
+    kept = stores.policies.overlays(instructor).fetch(:r1)
+    expect(SHIPPED.procedures.fetch(:r1).adjusted(kept).steps.count(&:own?)).to eq(2)
+  end
+
+  it "takes an adopted procedure out as a file and back, and an older version again" do
+    fields = Web::ProcedureForm.of(SHIPPED.procedures.fetch(:r1), {}, SHIPPED.words).raw.transform_keys(&:to_sym)
+    %w[First Second].each { |label| send_form "/settings/procedures/r1", **fields, label: label }
+    file = get("/settings/procedures/r1/file").body
+    expect(file).to include("Second")
+    send_form "/settings/procedures/r1/version", version: "1"
+    expect(stores.policies.overlays(instructor).fetch(:r1)).to include(label: "First", version: 3)
+    brought = ->(text) do
+      Rack::Test::UploadedFile.new(StringIO.new(text), "application/yaml", original_filename: "a.yml")
+    end
+    send_form "/settings/procedures/r1/file", file: brought.call(file)
+    expect(stores.policies.overlays(instructor).fetch(:r1)).to include(label: "Second", version: 4)
+    ["procedure: r2\nchanges: {}", "procedure: r1\nchanges: {left_out: [connect]}", "[", "procedure: none\nchanges: {}"]
+      .each do |text|
+        send_form "/settings/procedures/r1/file", file: brought.call(text)
+        expect(last_response.status).to eq(422), text
+        expect(html).to include("problem")
+      end
+    send_form "/settings/procedures/r1/version", version: "0"
+    expect(stores.policies.overlays(instructor)).to eq({})
+  end
+
   it "takes a practice bench back to before the step done last, with the same water" do
     trainee = make_trainee
     attempt = begin_attempt(instructor, trainee, mode: "practice")

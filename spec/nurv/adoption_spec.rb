@@ -131,6 +131,8 @@ RSpec.describe "Adopted procedures" do
     )
     expect(refusal.call(order: %w[apparent close_bleeds connect])).to include(a_string_matching(/must come first/))
     expect(refusal.call(settings: {shutoff_valve_2_closed: "never"})).to include(a_string_matching(/is not known/))
+    twice = Array.new(2) { {id: "tag", title: "Hang the tag"} }
+    expect(refusal.call(own_steps: twice)).to eq(["step own_tag is there twice"])
     expect(refusal.call(settings: {nothing: "x"})).to eq(["settings nothing is no setting of this procedure"])
   end
 end

@@ -6,6 +6,7 @@ module Web
   class ProcedureForm < Form
     # Lines for steps of one's own.
     OWN = 5
+    MOST_LETTERS = 200
 
     # @param procedure [Nurv::Procedures::Procedure] as it ships
     # @param current [Hash] the overlay as it is now
@@ -186,7 +187,7 @@ module Web
 
         after = self["own_after_#{index}"]
         {
-          id: title.downcase.gsub(/[^a-z0-9]+/, "_").slice(0, 40).delete_suffix("_"),
+          id: "#{title.downcase.gsub(/[^a-z0-9]+/, "_").slice(0, 40)}_#{index + 1}".squeeze("_").delete_prefix("_"),
           title: title,
           points: self["own_points_#{index}"].to_i,
           critical: self["own_critical_#{index}"] == "1",
@@ -201,9 +202,19 @@ module Web
         decimal(:"limit_#{item}", 0.1..15, "Enter the limit in psid, like 5.0.")
       end
       steps.each { |step| whole(:"points_#{step.id}", 0..50, "Enter points from 0 to 50.") }
+      steps.each { |step| check_words(step) }
       check_waits
       check_own
       check_adopted if @errors.empty?
+    end
+
+    def check_words(step)
+      %w[title aid].each do |kind|
+        name = :"#{kind}_#{step.id}"
+        next if self[name].size <= MOST_LETTERS
+
+        @errors[name] = "Keep titles and memory aids under #{MOST_LETTERS} characters."
+      end
     end
 
     def check_waits

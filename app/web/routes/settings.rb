@@ -153,7 +153,8 @@ module Web
 
         app.get("/settings/procedures/:procedure/proof") do
           need_instructor!
-          job = stores.jobs.find_for(current_user, whole(:job)) || halt(404)
+          job = stores.jobs.find_for(current_user, whole(:job))
+          halt 404 unless job&.kind == "prove"
           show_proof_of(job)
         end
       end

@@ -17,6 +17,9 @@ module Nurv
       # Longest note and longest entry of a report, characters.
       NOTE_LENGTH = 60
       ENTRY_LENGTH = 500
+      # Name of a step of an authority's own, and how many there may be.
+      DECLARED_LENGTH = 90
+      MOST_DECLARED = 20
       FITTINGS = %i[sight_tube bleed_off_tee line_gauge].freeze
 
       # @param variant [Stations::Variant]
@@ -317,7 +320,10 @@ module Nurv
       # Something of an adopted procedure that no needle shows: it is said to be done.
       def declare(action)
         what = action.named(:what)
+        own = what.start_with?(Procedures::Adoption::OWN) && what.size <= DECLARED_LENGTH
+        raise RefusedAction.new(:no_such_step, typed: action[:what].to_s[0, 40]) unless own
         raise RefusedAction.new(:declared_already) if @state.declared.include?(what)
+        raise RefusedAction.new(:no_such_step, typed: what) if @state.declared.size >= MOST_DECLARED
 
         @state.with(declared: (@state.declared + [what]).freeze)
       end

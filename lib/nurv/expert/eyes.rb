@@ -4,6 +4,8 @@ module Nurv
   module Expert
     # What a tester sees at a bench and waits for: the part of a run that looks and does nothing.
     module Eyes
+      # A needle that stands as high as this is against its stop, psid, and says nothing.
+      PEGGED_PSID = 15.0
       # Water that stands so far below a tube's brim has sunk, inches.
       SUNK_IN = 0.4
 
@@ -33,8 +35,7 @@ module Nurv
 
       # Has stopped moving, wherever that is.
       def settled?(_value, _all)
-        # A needle against its stop says nothing.
-        return false if @time_s - @waiting_since < 10.0 || @span.needle_at(@time_s) > 15.0
+        return false if @time_s - @waiting_since < 10.0 || @span.needle_at(@time_s) >= PEGGED_PSID
 
         readings = window(5.0)
         readings.max - readings.min <= 0.02

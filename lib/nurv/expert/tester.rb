@@ -8,7 +8,6 @@ module Nurv
       include Eyes
 
       TICK_S = 0.5
-      PEGGED_PSID = 15.0
 
       # @param variant [Stations::Variant]
       # @param procedure [Procedures::Procedure]

@@ -19,7 +19,6 @@ module Nurv
         @entries = replay.entries[window] || []
         beyond = window.end && replay.entries[window.end]
         @end_s = beyond ? beyond.action.time_s : replay.end_s
-        @needle_tops = {}
       end
 
       # @return [Integer] acts
@@ -136,8 +135,8 @@ module Nurv
       # @return [Float] psid, as the needle stood
       def needle_at(time_s) = replay.needle_at(time_s)
 
-      # What the gauge's face showed: frozen, if the tester had frozen it.
-      def shown_at(time_s) = replay.span_at(time_s).shown_at(time_s)
+      # @return [Boolean] the needle stood against its stop
+      def pegged_at?(time_s) = needle_at(time_s) >= Expert::Eyes::PEGGED_PSID
 
       # When what was noted was taken: at the note, or when the tester froze it.
       #
@@ -202,6 +201,11 @@ module Nurv
         fields = [item, :"#{Reports::FieldReport::RETEST}#{item}"]
         notes(item).empty? && last_state.report.values_at(*fields).all? { |value| value.to_s.strip.empty? }
       end
+
+      # @param attempted [Attempted]
+      # @return [Bench::Note, nil] the last note of an item that was made in a try
+      def note_in(item, attempted) =
+        notes(item).reverse_each.find { |note| note.at_s.between?(attempted.from_s, attempted.until_s + 0.01) }
 
       # Notes of an item, each with its moment.
       def notes(item) = last_state.notebook.select { |note| note.item == item && note.at_s >= start_s - 0.001 }

@@ -162,9 +162,6 @@ module Nurv
       # The tester said that it was done: no needle shows it.
       def declared(thing, index) = state(index).declared.include?(thing.to_sym)
 
-      # One of several ways.
-      def any_of(ways, index) = ways.any? { |clause| holds?(clause, index) }
-
       # --- what is missing
 
       def lacks_looks(things, index) =
@@ -262,7 +259,6 @@ module Nurv
           noted
           not_yet_open
           declared
-          any_of
         ].to_h { |name| [name, instance_method(name)] }.merge(told: instance_method(:told?)).freeze
       # How each says what is missing, where it can.
       LACKING = {

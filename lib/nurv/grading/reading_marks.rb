@@ -185,11 +185,9 @@ module Nurv
 
       # The last note that was made in a try, with that try.
       def noted(item, tries)
-        @chronicle.notes(item.id).reverse_each do |note|
-          attempted = tries.find { |one| note.at_s.between?(one.from_s, one.until_s + 0.01) }
-          return attempted, note if attempted
-        end
-        nil
+        tries
+          .filter_map { |one| @chronicle.note_in(item.id, one)&.then { |note| [one, note] } }
+          .max_by { |_, note| note.at_s }
       end
 
       def last_moment(tries) = tries.map(&:until_s).max - 0.001
@@ -208,7 +206,7 @@ module Nurv
       def stood_at_stop?(item)
         return false if @step_marks.by_hand? || item.line_pressure? || tries(item).empty?
 
-        disturbed? && tries(item).all? { |one| @chronicle.needle_at(one.until_s - 0.01) >= Requirements::PEGGED_PSID }
+        disturbed? && tries(item).all? { |one| @chronicle.pegged_at?(one.until_s - 0.01) }
       end
 
       # Only what happens at the bench gives it something to record.
@@ -245,7 +243,7 @@ module Nurv
 
       # It could be read or seen: one of its steps was tried, or what is seen at rest was looked at.
       def in_place?(item)
-        return true if item.at_rest && looked?(item)
+        return true if item.at_rest && looked?
 
         steps = steps_of(item)
         steps.empty? || steps.any? { |step| @step_marks.tried?(step) }
@@ -254,7 +252,11 @@ module Nurv
       # A port that was looked at from outside says nothing of the part yet.
       def worked_for?(item) = item.at_rest ? steps_of(item).any? { |step| @step_marks.tried?(step) } : in_place?(item)
 
-      def looked?(item) = @chronicle.last_state.looked.intersect?(%i[relief_port leaks]) && !item.at_rest.nil?
+      # A port is seen by whoever looks at it, or at all joints.
+      SIGHTS_OF_A_PORT = %i[relief_port leaks].freeze
+      private_constant :SIGHTS_OF_A_PORT
+
+      def looked? = @chronicle.last_state.looked.intersect?(SIGHTS_OF_A_PORT)
 
       # Any moment at which the needle could be read as this value while the set-up for it stood: what it only flew past
       # nobody has read.

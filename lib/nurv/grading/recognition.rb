@@ -63,10 +63,6 @@ module Nurv
       # @param attempted [Attempted]
       def take(attempted) = @taken[attempted.step.id] = attempted
 
-      # @param id [Symbol] of a step
-      # @return [Attempted, nil] the try that counts
-      def taken(id) = @taken[id]
-
       private
 
       def tries_from(step, since)

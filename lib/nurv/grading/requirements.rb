@@ -13,8 +13,6 @@ module Nurv
       # A needle that has been looked at for so long has not moved further than this, s and psid.
       STEADY_OVER_S = 5.0
       STEADY_WITHIN_PSID = 0.1
-      # A needle that stands as high as this is against its stop.
-      PEGGED_PSID = 15.0
       # What runs so soon ran before, s.
       AT_ONCE_S = 0.2
       # Names that a clause gives beside what it requires.
@@ -167,23 +165,19 @@ module Nurv
         return wrong(:pegged, at_s: moment) if moment && pegged?(moment)
 
         late = moment || attempted.until_s
-        wrong(:needle_moving, at_s: late, psid: @chronicle.range_psid([late - 5.0, attempted.from_s].max, late))
+        early = [late - STEADY_OVER_S, attempted.from_s].max
+        wrong(:needle_moving, at_s: late, psid: @chronicle.range_psid(early, late))
       end
 
       # @return [Float, nil] when the item was read in this try; nil without a note, or with one of a value frozen
       #   elsewhere
       def read_at(item, attempted)
-        note = note_of(item, attempted) or return
+        note = @chronicle.note_in(item.to_sym, attempted) or return
         taken = @chronicle.taken_s(note)
         taken if taken >= attempted.from_s - 0.01
       end
 
-      def note_of(item, attempted) =
-        @chronicle.notes(item.to_sym).reverse_each.find do |note|
-          note.at_s.between?(attempted.from_s, attempted.until_s + 0.01)
-        end
-
-      def pegged?(time) = @chronicle.needle_at(time) >= PEGGED_PSID
+      def pegged?(time) = @chronicle.pegged_at?(time)
 
       # Under a main that swings a needle is steady when its middle is.
       def steady?(time, attempted)
@@ -285,7 +279,7 @@ module Nurv
 
       def step_note(attempted)
         items = @chronicle.procedure.items.values.select { |item| item.reading? && item.step == attempted.step.id }
-        items.filter_map { |item| note_of(item.id, attempted) }.first
+        items.filter_map { |item| @chronicle.note_in(item.id, attempted) }.first
       end
 
       # What a condition asks for stood when the step was tried.

@@ -10,7 +10,6 @@ module Nurv
       # @yield [step] which of the steps called for are looked for here; all, without a block
       def initialize(chronicle, truth, &wanted)
         @chronicle = chronicle
-        @truth = truth
         @called_for = truth.steps.map { |id| chronicle.procedure.step(id) }
         @wanted = wanted || :itself.to_proc
         @recognition = Recognition.new(chronicle, @called_for)

@@ -32,7 +32,7 @@ module Nurv
       def problems
         steps = data[:steps]
         ids = steps.map { |step| step[:id].to_sym }
-        steps.flat_map { |step| problems_of(step, ids) } + unknown
+        steps.flat_map { |step| problems_of(step, ids) } + unknown + twice(ids)
       end
 
       private
@@ -166,6 +166,9 @@ module Nurv
           [place, Remark.new(:needs_step, step: before.to_sym)] if step.fetch(:follows_from, []).include?(before)
         end
       end
+
+      def twice(ids) =
+        ids.tally.select { |_, times| times > 1 }.keys.map { |id| ["step #{id}", Remark.new(:twice)] }
 
       def unknown =
         chosen.filter_map do |id, choice|

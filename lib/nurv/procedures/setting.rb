@@ -4,8 +4,8 @@ module Nurv
   module Procedures
     # A point on which adopted procedures differ, and the ways there are. The first is the usual one.
     class Setting
-      # A way: `id` [Symbol]; `label`, `note` [String]; `data` [Hash] what it changes in the procedure's data
-      Choice = Struct.new(:id, :label, :note, :data, keyword_init: true)
+      # A way: `id` [Symbol]; `label` [String]; `data` [Hash] what it changes in the procedure's data
+      Choice = Struct.new(:id, :label, :data, keyword_init: true)
 
       attr_reader :id, :label, :choices
 
@@ -15,7 +15,7 @@ module Nurv
         @label = data[:label]
         @choices =
           data[:choices]
-            .map { |one| Choice.new(id: one[:id].to_sym, label: one[:label], note: one[:note], data: one) }
+            .map { |one| Choice.new(id: one[:id].to_sym, label: one[:label], data: one) }
             .freeze
         freeze
       end

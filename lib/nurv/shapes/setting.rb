@@ -13,7 +13,6 @@ module Nurv
           hash do
             required(:id).value(:name?)
             required(:label).value(:words?)
-            optional(:note).value(:words?)
             optional(:set).value(:by_name?)
             optional(:steps).value(:by_name?)
             optional(:items).value(:by_name?)
