@@ -139,6 +139,17 @@ RSpec.describe "Stations and settings over HTTP", :web do
     expect(SHIPPED.procedures.fetch(:r1).adjusted(kept).steps.count(&:own?)).to eq(2)
   end
 
+  it "shows the truth, and gives one a bench, as one has adopted the procedure" do
+    fields = Web::ProcedureForm.of(SHIPPED.procedures.fetch(:r1), {}, SHIPPED.words).raw.transform_keys(&:to_sym)
+    send_form "/settings/procedures/r1", **fields, label: "Form 7", own_title_0: "Hang the tag", own_points_0: "3"
+    row = make_station(instructor)
+    expect(get("/stations/#{row.id}").body).to include("R1 · Form 7")
+    send_form "/stations/#{row.id}/try"
+    attempt = stores.attempts.find(last_response.location[%r{attempts/(\d+)}, 1].to_i)
+    expect(attempt.procedures.first.steps.map(&:title)).to include("Hang the tag")
+    expect(get("/attempts/#{attempt.id}/bench").body).to include("Hang the tag: done")
+  end
+
   it "takes an adopted procedure out as a file and back, and an older version again" do
     fields = Web::ProcedureForm.of(SHIPPED.procedures.fetch(:r1), {}, SHIPPED.words).raw.transform_keys(&:to_sym)
     %w[First Second].each { |label| send_form "/settings/procedures/r1", **fields, label: label }

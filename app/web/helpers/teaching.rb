@@ -70,7 +70,7 @@ module Web
           :"stations/show",
           title: row.title,
           row: row,
-          sheet: TruthSheet.new(row.station, seed: [whole(:seed), 1].max),
+          sheet: TruthSheet.new(row.station, seed: [whole(:seed), 1].max) { |item| usual_policy.adjust(item) },
           form: form
         )
 

@@ -31,7 +31,7 @@ module Web
           piece :"stations/_preview",
             form: form,
             seed: seed,
-            sheet: form.valid? ? TruthSheet.new(form.station, seed: seed) : nil
+            sheet: (TruthSheet.new(form.station, seed: seed) { |item| usual_policy.adjust(item) } if form.valid?)
         end
 
         # Before the routes that take any name for a station's.

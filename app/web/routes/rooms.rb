@@ -115,12 +115,13 @@ module Web
           attempt = attempt_taught
           redirect "/attempts/#{attempt.id}/result" if attempt.over?
           halt 404 unless attempt.started?
+          policy = attempt.grading_policy
           page :"exams/watch",
             title: "Watching",
             wide: true,
             attempt: attempt,
             screen: bench_screen(attempt),
-            sheet: TruthSheet.new(attempt.variant.station, seed: attempt.seed),
+            sheet: TruthSheet.new(attempt.variant.station, seed: attempt.seed) { |one| policy.adjust(one) },
             name: stores.users.find(attempt.trainee_id).name
         end
 

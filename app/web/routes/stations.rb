@@ -54,7 +54,8 @@ module Web
               instructor: current_user,
               trainee: current_user,
               mode: "practice",
-              seed: 1
+              seed: 1,
+              policy: usual_policy
             )
           stores.attempts.begin(attempt, wall_ms)
           redirect "/attempts/#{attempt.id}/bench"

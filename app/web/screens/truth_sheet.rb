@@ -6,15 +6,17 @@ module Web
     attr_reader :station, :seed
 
     # @param station [Nurv::Stations::Station]
-    def initialize(station, seed: 1)
+    # @param adopted [Proc] procedure => as it is adopted here
+    def initialize(station, seed: 1, &adopted)
       @station = station
+      @adopted = adopted || :itself.to_proc
       @seed = seed
       @variant = Nurv::Stations::Variant.new(station, seed)
     end
 
     def words = station.catalog.words
 
-    def truths = @truths ||= station.procedures.map { |procedure| Nurv::Expert::Truth.of(@variant, procedure) }
+    def truths = @truths ||= station.procedures.map { |item| Nurv::Expert::Truth.of(@variant, @adopted.call(item)) }
 
     # @return [String, nil] what an instructor should know before this is used
     def warning
