@@ -319,9 +319,9 @@ module Nurv
 
       # Something of an adopted procedure that no needle shows: it is said to be done.
       def declare(action)
-        what = action.named(:what)
+        what = action[:what].to_s.to_sym
         own = what.start_with?(Procedures::Adoption::OWN) && what.size <= DECLARED_LENGTH
-        raise RefusedAction.new(:no_such_step, typed: action[:what].to_s[0, 40]) unless own
+        raise RefusedAction.new(:no_such_step, typed: what.to_s[0, 40]) unless own
         raise RefusedAction.new(:declared_already) if @state.declared.include?(what)
         raise RefusedAction.new(:no_such_step, typed: what) if @state.declared.size >= MOST_DECLARED
 
