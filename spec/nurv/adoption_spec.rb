@@ -49,6 +49,34 @@ RSpec.describe "Adopted procedures" do
     expect(wholes).to eq([%i[fail], %i[not_completed], %i[not_completed fail]])
   end
 
+  it "takes a hose bled through a cock for its flushing, where that is accepted, and a bare cock in any case" do
+    place = bench(matrix, r1)
+    accepted = r1.adjusted({settings: {flush_through_hoses: "accepted"}})
+    bare = ->(cocks) do
+      hands = r1.acted(Nurv::Expert::Truth.of(place, r1).steps) do |id, acts|
+        (id == :flush) ? acts.select { |act| act.fetch(:turn, {}).keys.all? { |cock| cocks.include?(cock) } } : acts
+      end
+      log_of(place, hands)
+    end
+    some = bare.call(%i[test_cock_1])
+    expect(score(place, some, accepted).score).to eq(100.0)
+    expect(score(place, some, r1).mistakes).to eq([:test_cock_not_flushed])
+    none = score(place, bare.call([]), accepted)
+    expect(none.mistakes).to eq([:test_cock_not_flushed])
+    expect(none.lines.find { |line| line.id == :flush }.happened.values[:left_controls]).to eq([:test_cock_1])
+  end
+
+  it "tests a double check without a tube, hears air drawn in where a tube would sink, and fails nobody for it" do
+    d1 = SHIPPED.procedures.fetch(:d1)
+    bare = d1.adjusted({settings: {sight_tube: "never", bleed_off_tee: "none"}})
+    expect(bare.steps.flat_map(&:acts).to_s).not_to match(/sight_tube|tee_needle/)
+    place = bench(matrix, d1, :shutoff_valve_2_leaks)
+    truth = Nurv::Expert::Truth.of(place, bare)
+    expect([truth.diagnoses, truth.values]).to eq([["shutoff_valve_2:leaks_with_demand"], {}])
+    expect(score(place, truth.run.log, bare).score).to eq(100.0)
+    expect(score(bench(matrix, d1), log_of(bench(matrix, d1), d1), bare).mistakes).to include(:gauge_not_level)
+  end
+
   it "takes steps of an authority's own, which are said to be done, and words and points" do
     tag = {id: "tag", title: "Hang the tag", points: 4, after: "reopen"}
     adopted =

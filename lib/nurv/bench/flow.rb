@@ -8,6 +8,11 @@ module Nurv
       LEAST = {jet: 50.0, stream: 8.0, trickle: 1.0, drip: 0.05}.freeze
       LEAST_SEEN = LEAST.values.min
 
+      # What an open cock says that lets no water out and draws air in.
+      SUCKING = :sucking
+      # Less than that below the air is not heard, psi. Estimate.
+      HEARD_PSI = 0.1
+
       module_function
 
       # @param flow_ml_s [Float]

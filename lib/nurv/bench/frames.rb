@@ -96,12 +96,17 @@ module Nurv
         sampled.each do |time|
           flows_at(time)
             .each do |id, flow|
-              word = Flow.seen(flow).to_s
+              word = word_of(id, flow, time).to_s
               list = (seen[id] ||= [])
               list << [ms(time), word] unless list.last&.last == word
             end
         end
         residual ? seen.merge(residual: residual) : seen
+      end
+
+      def word_of(id, flow, time)
+        word = Flow.seen(flow)
+        (word == :dry && @span.sucking_at?(time, id)) ? Flow::SUCKING : word
       end
 
       # Pressures are looked up once for all that is told of a moment.

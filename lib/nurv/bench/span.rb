@@ -85,6 +85,17 @@ module Nurv
       # @return [Float] mL/s, positive from its first node to its second or to air
       def flow_at(time_s, edge) = trajectory.flows_at(time_s, [edge])[edge]
 
+      # An open test cock with nothing on it draws air in: what is behind it stands below the air outside.
+      #
+      # @param cock [Symbol]
+      # @return [Boolean]
+      def sucking_at?(time_s, cock)
+        found = variant.station.assembly.test_cocks[cock] or return false
+        return false unless state.position(cock, time_s).positive? && state.on_test_cock(cock).nil?
+
+        pressure_at(time_s, found.node) < Units.head_psi(found.elevation_in) - Flow::HEARD_PSI
+      end
+
       # @return [Hydraulics::Tracer] of its assembly
       def tracer = network.tracer
 

@@ -73,6 +73,8 @@ module Nurv
       def sunk?(tube, _all) =
         @span.pressure_at(@time_s, tube.to_sym) < Units.head_psi(Bench::Plumbing::TUBE_TOP_IN - SUNK_IN)
 
+      def sucking?(cock, _all) = @span.sucking_at?(@time_s, cock.to_sym)
+
       def poppet?(share, _all) = @span.trajectory.air_inlet_at(@time_s) * @span.network.air_inlet.area >= share
 
       def above_by?(psi, all)
@@ -100,6 +102,7 @@ module Nurv
         wet: instance_method(:wet?),
         dry: instance_method(:dry?),
         sunk: instance_method(:sunk?),
+        sucking: instance_method(:sucking?),
         poppet: instance_method(:poppet?),
         recorded_below: instance_method(:recorded_below?),
         above_by_psi: instance_method(:above_by?)

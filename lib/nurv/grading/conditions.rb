@@ -129,6 +129,25 @@ module Nurv
       def flushed(cocks, index) =
         cocks.map(&:to_sym).all? { |cock| state(index).flushed.include?(cock) || runs_on?(cock, index) }
 
+      # The same, or a hose on it was bled through it.
+      def flushed_anyhow(cocks, index)
+        cocks.map(&:to_sym).all? do |cock|
+          flushed([cock], index) || bled_through_from(cock)&.<=(index)
+        end
+      end
+
+      # @return [Integer, nil] the first entry at which a hose on this cock stood bled with the cock open
+      def bled_through_from(cock)
+        @bled_through ||= {}
+        return @bled_through[cock] if @bled_through.key?(cock)
+
+        @bled_through[cock] =
+          (0...@chronicle.size).find do |index|
+            hose = state(index).hose_ends.key(cock)
+            hose && state(index).open?(cock) && bled([hose], index)
+          end
+      end
+
       def runs_on?(cock, index)
         since = state(index).running[cock]
         # While a test goes on, what runs may still be closed.
@@ -169,6 +188,11 @@ module Nurv
 
       def lacks_flushes(cocks, index) =
         done_and_left(:flushed_and_not, cocks, state(index).flushed, %i[done_controls left_controls])
+
+      def lacks_flushes_anyhow(cocks, index)
+        had = cocks.map(&:to_sym).select { |cock| flushed_anyhow([cock], index) }
+        done_and_left(:flushed_and_not, cocks, had, %i[done_controls left_controls])
+      end
 
       def done_and_left(said, wanted, had, names)
         parts = wanted.map(&:to_sym).partition { |one| had.include?(one) }
@@ -252,6 +276,7 @@ module Nurv
           as_found
           test_cocks_closed
           flushed
+          flushed_anyhow
           bled
           reset
           turning
@@ -264,6 +289,7 @@ module Nurv
       LACKING = {
         looked: instance_method(:lacks_looks),
         flushed: instance_method(:lacks_flushes),
+        flushed_anyhow: instance_method(:lacks_flushes_anyhow),
         told: instance_method(:lacks_ears),
         hoses: instance_method(:lacks_hoses),
         fittings: instance_method(:lacks_fittings),

@@ -59,7 +59,8 @@ module Nurv
         changed = step.merge(choice.dig(:steps, id) || {})
         dropped = (choice.dig(:must_drop, id) || []).map(&:to_sym)
         must = changed.fetch(:must, []).reject { |clause| clause.keys.intersect?(dropped) }
-        changed.merge(must: must + (choice.dig(:must_add, id) || []))
+        changed = changed.merge(must: must + (choice.dig(:must_add, id) || []))
+        Without.new(choice.fetch(:dropped, []), choice.fetch(:replaced, {})).of(changed)
       end
 
       def moved(steps, choice)

@@ -78,7 +78,7 @@ module Nurv
       def own? = id.start_with?(Adoption::OWN)
 
       # @return [Boolean] test cocks run free in it
-      def flushes? = matched.any? { |clause| clause.key?(:flushed) }
+      def flushes? = matched.any? { |clause| clause.key?(:flushed) || clause.key?(:flushed_anyhow) }
 
       # @return [Boolean] everything comes off the assembly in it
       def takes_off? = matched.any? { |clause| clause.key?(:hoses_off) }

@@ -19,6 +19,9 @@ module Nurv
             optional(:must_drop).value(:by_name?)
             optional(:must_add).value(:by_name?)
             optional(:move).value(:list_by_name?)
+            # Things that are not used, and what is named in the place of others.
+            optional(:dropped).value(:names?)
+            optional(:replaced).value(:by_name?)
             optional(:leave_out).value(:names?)
             optional(:leave_out_items).value(:names?)
           end
