@@ -61,8 +61,9 @@ module Store
         .limit(50)
         .map { |row| Version.new(row[:version], Nurv::Facts.of(JSON.parse(row[:body])), row[:kept_ms]) }
 
-    # @return [Nurv::Grading::Policy] as it stands now for this owner, their procedures included
-    def with_procedures(owner, policy) = Nurv::Grading::Policy.new({**policy.data, procedures: overlays(owner)})
+    # @return [Nurv::Grading::Policy] as it stands now for this owner, their procedures and their unit included
+    def with_procedures(owner, policy) =
+      Nurv::Grading::Policy.new({**policy.data, unit: owner.units, procedures: overlays(owner)})
 
     private
 

@@ -20,13 +20,26 @@ module Nurv
     # @return [Float] kPa
     def kpa(psi) = psi * KPA_PER_PSI
 
+    # What a gauge may read in, and how many of it a psi is.
+    PER_PSI = {psi: 1.0, kpa: KPA_PER_PSI}.freeze
+
+    # A tenth of either: whole kPa are coarser than a limit allows.
+    #
     # @param psid [Float, nil] a differential; nil prints a dash
     # @param unit [Symbol] :psi or :kpa
-    def differential(psid, unit: :psi)
-      return "–" if psid.nil?
+    def differential(psid, unit: :psi) = psid.nil? ? "–" : "#{number(psid, unit: unit)} #{unit_name(unit)}"
 
-      (unit == :kpa) ? format("%.0f kPa", kpa(psid)) : format("%.1f psid", psid)
-    end
+    # @param psid [Float] a differential
+    # @return [String] to a tenth, without its unit
+    def number(psid, unit: :psi) = format("%.1f", psid * PER_PSI.fetch(unit))
+
+    # @param unit [Symbol] :psi or :kpa
+    # @return [String] of a differential
+    def unit_name(unit) = (unit == :kpa) ? "kPa" : "psid"
+
+    # @param unit [Symbol] :psi or :kpa
+    # @return [String] of a line pressure
+    def line_name(unit) = (unit == :kpa) ? "kPa" : "psi"
 
     # @param psi [Float, nil] a line pressure
     def pressure(psi, unit: :psi)

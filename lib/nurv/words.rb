@@ -8,8 +8,9 @@ module Nurv
     # What a remark is about, where its words stand with data and not in data/words.
     #
     # procedure [Procedures::Procedure, nil] names steps and items; assembly [Equipment::Assembly, nil] heights; kit
-    # [Equipment::Kit, nil] hoses; repairs [Hash{Symbol => Equipment::Repair}]
-    About = Struct.new(:procedure, :assembly, :kit, :repairs, keyword_init: true)
+    # [Equipment::Kit, nil] hoses; repairs [Hash{Symbol => Equipment::Repair}]; unit [Symbol, nil] :kpa where the gauge
+    # reads in that
+    About = Struct.new(:procedure, :assembly, :kit, :repairs, :unit, keyword_init: true)
     NOTHING = About.new(repairs: {}).freeze
     # Of what there is to choose from, so many are told.
     MOST_LISTED = 20
@@ -71,8 +72,8 @@ module Nurv
     def tell(what, about = NOTHING)
       return what unless what.is_a?(Remark)
 
-      values = what.values.to_h { |name, value| [name, KINDS[name]&.call(self, value, about) || value] }
-      say(:"remarks.#{what.id}", **values)
+      values = what.values.to_h { |name, value| [name, worded(name, value, about)] }
+      in_unit(say(:"remarks.#{what.id}", **values), about.unit)
     end
 
     # @param key [Symbol] like :"lines.overall"
@@ -184,6 +185,14 @@ module Nurv
     def known?(kind, id) = !lookup(kind, id).nil?
 
     private
+
+    def worded(name, value, about)
+      return value * Units::PER_PSI.fetch(about.unit || :psi) if value.is_a?(Float) && name.end_with?("psid")
+
+      KINDS[name]&.call(self, value, about) || value
+    end
+
+    def in_unit(said, unit) = (unit == :kpa) ? said.gsub(/\bpsid\b/, "kPa") : said
 
     def label(kind, id) = lookup(kind, id) || plain(id)
 

@@ -54,6 +54,11 @@ function write(node, words) {
   if (node && node.textContent !== words) node.textContent = words;
 }
 
+// How many of its own unit a psi is on a part of the picture.
+function perPsi(node) {
+  return Number(node.dataset.perPsi || 1);
+}
+
 function drawGauge(ms) {
   const psid = at(frames.needle, ms);
   const needle = document.querySelector("[data-needle]");
@@ -61,7 +66,7 @@ function drawGauge(ms) {
   if (needle) needle.setAttribute("transform", `rotate(${degrees.toFixed(2)})`);
   const number = document.querySelector("[data-number]");
   if (!number) return;
-  number.textContent = psid.toFixed(1);
+  number.textContent = (psid * perPsi(number)).toFixed(1);
   const rate = (psid - at(frames.needle, ms - 500)) / 0.5;
   const width = Math.max(-92, Math.min(92, rate * 46));
   document.querySelector("[data-trend]").setAttribute("d", `M0 51 h${width.toFixed(1)}`);
@@ -84,7 +89,7 @@ function drawTube(ms) {
 
 function drawPressures(ms) {
   const line = document.querySelector("[data-line-gauge]");
-  if (line && frames.line_gauge) line.textContent = Math.round(at(frames.line_gauge, ms));
+  if (line && frames.line_gauge) line.textContent = Math.round(at(frames.line_gauge, ms) * perPsi(line));
   document.querySelectorAll("[data-came-back]").forEach((node) => {
     const percent = frames.came_back && frames.came_back[node.dataset.cameBack];
     write(node, percent >= 0.1 ? `${percent.toFixed(percent < 10 ? 1 : 0)} % back` : "");
@@ -92,7 +97,7 @@ function drawPressures(ms) {
   if (!frames.inside) return;
   document.querySelectorAll("[data-inside]").forEach((node) => {
     const points = frames.inside[node.dataset.inside];
-    if (points) node.textContent = at(points, ms).toFixed(1);
+    if (points) node.textContent = (at(points, ms) * perPsi(node)).toFixed(1);
   });
 }
 

@@ -36,6 +36,35 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     expect(moved).to include("c_test_cock_3", "c_hose_low").and not_include("numeral", "kit-case")
   end
 
+  it "reads in kPa from dial to grade where the instructor's gauges do, and keeps the unit with the number" do
+    stores.users.prefer(instructor, units: "kpa", time_zone: "UTC")
+    teacher = stores.users.find(instructor.id)
+    policy = stores.policies.with_procedures(teacher, SHIPPED.policies.fetch(:standard))
+    attempt =
+      stores.attempts.create(
+        station_row: make_station(teacher),
+        instructor: teacher,
+        trainee: trainee,
+        mode: "practice",
+        seed: 1,
+        policy: policy
+      )
+    stores.attempts.begin(attempt, Clock.wall_ms)
+    sign_in("teo", "1234")
+    bench = get("/attempts/#{attempt.id}/bench").body
+    expect(bench).to include(">100</text>", ">kPa</text>").and not_include("psid")
+    act(attempt, "jot", item: "check_valve_1_apparent", value: "55,2")
+    act(attempt, "fill", field: "check_valve_1_confirmed", value: "8.0 psid")
+    act(attempt, "fill", field: "line_pressure", value: "414")
+    act(attempt, "fill", field: "serial", value: "414")
+    typed = stores.attempts.log(attempt).map { |action| action[:value] }
+    expect(typed).to eq(["55,2 kPa", "8.0 psid", "414 kPa", "414"])
+    act(attempt, "submit")
+    result = get("/attempts/#{attempt.id}/result").body
+    expect(result).to include("Recorded 55.2").and not_include("psid")
+    expect(get("/attempts/#{attempt.id}/report").body).to include("at least 34.5 kPa")
+  end
+
   it "tells a second window that the bench has moved on, and does not do what it asked" do
     attempt = begin_attempt(instructor, trainee)
     sign_in("teo", "1234")

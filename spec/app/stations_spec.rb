@@ -239,7 +239,7 @@ RSpec.describe "Stations and settings over HTTP", :web do
   it "keeps units and time zone, and shows them where they are read" do
     send_form "/settings", units: "kpa", time_zone: "Pacific/Auckland"
     row = make_station(instructor)
-    expect(get("/stations/#{row.id}").body).to include("55 kPa")
+    expect(get("/stations/#{row.id}").body).to include("55.2 kPa")
     stores.audits.note(instructor, "did", "something")
     DB[:audits].update(at: Time.utc(2026, 7, 1, 0, 30))
     expect(get("/settings/audit").body).to include("1 Jul, 12:30")

@@ -88,7 +88,7 @@ RSpec.describe "Words on screens" do
 
   it "converts differentials and pressures exactly" do
     expect(Nurv::Units.differential(8.0)).to eq("8.0 psid")
-    expect(Nurv::Units.differential(8.0, unit: :kpa)).to eq("55 kPa")
+    expect(Nurv::Units.differential(8.0, unit: :kpa)).to eq("55.2 kPa")
     expect(Nurv::Units.pressure(60, unit: :kpa)).to eq("414 kPa")
     expect(Nurv::Units.head_psi(12)).to be_within(0.001).of(0.433)
     expect([Nurv::Units.clock(67.9), Nurv::Units.clock(3600), Nurv::Units.differential(nil)]).to eq(%w[1:07 60:00 –])

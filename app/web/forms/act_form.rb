@@ -9,7 +9,9 @@ module Web
     # @param params [Hash] as posted
     # @param procedures [Array<Nurv::Procedures::Procedure>] by which readings are written
     # @param words [Nurv::Words]
-    def initialize(params, procedures, words)
+    # @param unit [Symbol] :psi or :kpa: what a bare number is in
+    def initialize(params, procedures, words, unit = :psi)
+      @unit = unit
       @params = params
       @procedures = procedures
       @words = words
@@ -37,14 +39,33 @@ module Web
 
           data[field] = number
         end
-      [{kind: kind.to_s, **data}, unreadable(kind, data)]
+      problem = unreadable(kind, data)
+      data[:value] = with_unit(kind, data) if data.key?(:value) && problem.nil?
+      [{kind: kind.to_s, **data}, problem]
     end
 
     private
 
+    BARE = /\A[+-]?[\d.,]+\z/
+    NAMED = {fill: :field, jot: :item}.freeze
+    private_constant :BARE, :NAMED
+
+    # A log says its units: where gauges read in kPa, a bare number is one of those.
+    def with_unit(kind, data)
+      value = data[:value]
+      return value unless @unit == :kpa && BARE.match?(value.strip) && pressure?(data[NAMED[kind]].to_s)
+
+      "#{value.strip} #{Nurv::Units.unit_name(@unit)}"
+    end
+
+    def pressure?(name)
+      field = name.delete_prefix(Nurv::Reports::FieldReport::RETEST).to_sym
+      field == :line_pressure || @procedures.any? { |procedure| procedure.items[field]&.reading? }
+    end
+
     # Refused at the field, where it can be put right; a log that holds it is read as one that holds nothing there.
     def unreadable(kind, data)
-      field = {fill: :field, jot: :item}[kind]
+      field = NAMED[kind]
       # What is too long altogether, the bench itself says.
       return if field.nil? || data[:value].to_s.size > READ_LENGTH
 

@@ -36,7 +36,7 @@ module Web
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           halt 404 unless attempt.started?
           attempt = stores.attempts.seen(attempt, wall_ms)
-          data, problem = ActForm.new(params, attempt.procedures, words).act
+          data, problem = ActForm.new(params, attempt.procedures, words, attempt.grading_policy.unit).act
           unless problem
             bench = keeper.of(attempt)
             bench.act(attempt, data, id: params[:action_id].to_s[0, 64], known_seq: whole(:seq),

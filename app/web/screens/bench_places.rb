@@ -35,20 +35,21 @@ module Web
     def inside_spots
       drawing = assembly.drawing
       between = ->(one, other) { (drawing[one][:x] + drawing[other][:x]) / 2 }
+      of = Nurv::Units.line_name(unit)
       checks = assembly.components.include?(:check_valve_2)
-      list = [[:supply, 44, 212, "psi"], [:inlet, between.call(:shutoff_valve_1, :check_valve_1), 212, "psi"]]
+      list = [[:supply, 44, 212, of], [:inlet, between.call(:shutoff_valve_1, :check_valve_1), 212, of]]
       list +=
         (
           if checks
             [
-              [:zone, between.call(:check_valve_1, :check_valve_2), 178, "psi"],
-              [:outlet, between.call(:check_valve_2, :shutoff_valve_2), 212, "psi"]
+              [:zone, between.call(:check_valve_1, :check_valve_2), 178, of],
+              [:outlet, between.call(:check_valve_2, :shutoff_valve_2), 212, of]
             ]
           else
-            [[:body, between.call(:check_valve_1, :shutoff_valve_2), 212, "psi"]]
+            [[:body, between.call(:check_valve_1, :shutoff_valve_2), 212, of]]
           end
         )
-      list << [:downstream, drawing[:downstream_tap][:x] - 40, 178, "psi"]
+      list << [:downstream, drawing[:downstream_tap][:x] - 40, 178, of]
       ports = kit.drawing[:ports]
       list += [[:high, ports[:high][:x] - 8, 508, "H"]] if ports[:high]
       list += [[:low, ports[:low][:x] + 10, 508, "L"]] if ports[:low]

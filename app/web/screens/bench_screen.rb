@@ -39,22 +39,29 @@ module Web
 
     WATCHED = {air_inlet: "air inlet", relief_port: "relief port"}.freeze
 
+    # Of an analogue face: marks from one to the next, and every how many of them one is long and bears its number; all
+    # in the unit of the face, the last where the needle stops at 15 psid or before.
+    FACES = {psi: [0.2, 5, 15.0], kpa: [2.0, 5, 100.0]}.freeze
+    DEGREES_PER_PSID = 18.0
+    REST_DEGREES = -135.0
+
     # Marks and numerals of the analogue face never change, so they are drawn once.
-    DIAL =
-      begin
+    DIALS =
+      FACES.to_h do |unit, (step, every, last)|
+        degrees = ->(shown) { shown / Nurv::Units::PER_PSI.fetch(unit) * DEGREES_PER_PSID + REST_DEGREES }
         marks =
-          (0..75).map do |tick|
-            major = (tick % 5).zero?
+          (0..(last / step).round).map do |tick|
+            major = (tick % every).zero?
             %(<path class="#{major ? "tick" : "tick-minor"}" d="M0 #{major ? -84 : -92} V-100" ) +
-              %(transform="rotate(#{(tick * 3.6 - 135).round(1)})"/>)
+              %(transform="rotate(#{degrees.call(tick * step).round(1)})"/>)
           end
         numerals =
-          (0..15).map do |mark|
-            angle = (mark * 18 - 135) * Math::PI / 180
+          (0..(last / step / every).round).map do |mark|
+            angle = degrees.call(mark * step * every) * Math::PI / 180
             x, y = (Math.sin(angle) * 70).round(1), (-Math.cos(angle) * 70 + 5).round(1)
-            %(<text class="numeral" x="#{x}" y="#{y}">#{mark}</text>)
+            %(<text class="numeral" x="#{x}" y="#{y}">#{(mark * step * every).round}</text>)
           end
-        (marks + numerals).join
+        [unit, (marks + numerals).join]
       end.freeze
 
     Control =
@@ -115,7 +122,8 @@ module Web
     def grain_psid
       frames = Nurv::Bench::Frames
       if attempt.exam?
-        frames::FACE_PSID.fetch(digital? ? "digital" : "analogue")
+        # Digits are a tenth of what they are in.
+        digital? ? frames::FACE_PSID.fetch("digital") / per_psi : frames::FACE_PSID.fetch("analogue")
       else
         frames::FINE_PSID
       end
@@ -153,7 +161,10 @@ module Web
     def inside? = attempt.mode == "practice"
 
     # @return [Float, String] psi in a chamber; a dash until a page asks
-    def inside_psi(node) = frames.dig(:inside, node)&.first&.last || "–"
+    def inside_pressure(node)
+      psi = frames.dig(:inside, node)&.first&.last
+      psi ? (psi * per_psi).round(1) : "–"
+    end
 
     # What a page shows once it has played these frames, in short. A page that says so, while nothing moves, need be
     # told nothing.
@@ -241,7 +252,7 @@ module Web
     # Water in the sight tube, inches above the pipe's centre line.
     def tube_level_in = frames[:tube]&.first&.last.to_f
 
-    def line_gauge_psi = frames[:line_gauge]&.first&.last.to_f
+    def line_gauge_number = (frames[:line_gauge]&.first&.last.to_f * per_psi).round
 
     # Heights that a gauge can be held level with, and where it is held, down a small rule.
     def rule = assembly.levels.values.map { |level| [rule_y(level.elevation_in), level.label] }
@@ -268,7 +279,19 @@ module Web
 
     def needle_psid = frames[:needle].first[1]
 
-    def needle_angle = (needle_psid * 18.0 - 135.0).round(2)
+    # @return [Symbol] :psi or :kpa, as the instructor's gauges read
+    def unit = attempt.grading_policy.unit
+
+    def per_psi = Nurv::Units::PER_PSI.fetch(unit)
+
+    # @return [String] what the needle shows, to a tenth of its unit
+    def needle_number = Nurv::Units.number(needle_psid, unit: unit)
+
+    def unit_name = Nurv::Units.unit_name(unit)
+
+    def dial = DIALS.fetch(unit)
+
+    def needle_angle = (needle_psid * DEGREES_PER_PSID + REST_DEGREES).round(2)
 
     def digital? = station.kit_state[:face] == "digital"
 

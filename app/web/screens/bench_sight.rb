@@ -134,7 +134,8 @@ module Web
       when :kit_label
         "Kit #{station.kit_state[:serial]}, accuracy last checked #{station.kit_state[:checked_on]}."
       when :gauge_zero
-        "Both ports open to air, the needle stands at #{format("%.1f", at_rest_psid)}; all kit valves as drawn."
+        at_rest = Nurv::Units.number(at_rest_psid, unit: unit)
+        "Both ports open to air, the needle stands at #{at_rest}; all kit valves as drawn."
       when :meter
         if station.meter
           "Meter #{station.meter[:number]}, reading #{station.meter[:reading]}."

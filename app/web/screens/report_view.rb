@@ -74,13 +74,19 @@ module Web
           [
             item.label,
             (number && !value.match?(/[a-z]/i)) ? "#{value} #{item.unit}" : value,
-            item.at_least ? "at least #{item.at_least}" : "",
+            item.at_least ? "at least #{shown(item.at_least)}" : "",
             item.result(value).to_s.tr("_", " ").sub("none", "")
           ]
         end
-      rows << ["Buffer", "#{own.buffer_psid} psid", procedure.buffer_warning(own.values).to_s, ""] if own.buffer_psid
+      rows << ["Buffer", shown(own.buffer_psid), buffer_warning(own), ""] if own.buffer_psid
       [["Item", "Recorded", "Limit", "By the limit"], *rows]
     end
+
+    # As the tester's gauge read.
+    def shown(psid) = Nurv::Units.differential(psid, unit: @sheet.attempt.grading_policy.unit)
+
+    def buffer_warning(report) =
+      report.procedure.buffer_warning(report.values) ? "below #{shown(procedure.buffer[:warn_below_psid])}" : ""
 
     def results(retest)
       own = report(retest)

@@ -19,7 +19,7 @@ module Web
         :last,
         :alarm,
         :stuck,
-        :needle,
+        :needle_psid,
         :harmful,
         keyword_init: true
       )
@@ -70,7 +70,7 @@ module Web
         alarm: alarm(progress, attempt),
         harmful: progress.alarms.size,
         stuck: running && !attempt.paused? && idle_ms(progress, attempt) > STUCK_MS,
-        needle: attempt.needle_psid&.round(1)
+        needle_psid: attempt.needle_psid
       )
     end
 

@@ -36,6 +36,7 @@ module Nurv
         :time_limit_min,
         :retest,
         :procedures,
+        :unit,
         :data
 
       # @param data [Hash] symbol keys, as in data/policies and as kept with an exam
@@ -52,6 +53,7 @@ module Nurv
         @hints = data.fetch(:hints, false)
         @skip_waiting = data.fetch(:skip_waiting, false)
         @retest = data.fetch(:retest, "none").to_sym
+        @unit = data.fetch(:unit, "psi").to_sym
         @procedures = @data.fetch(:procedures, {})
         freeze
       end

@@ -20,6 +20,8 @@ module Nurv
         optional(:critical_fails).value(:yes_or_no?)
         optional(:hints).value(:yes_or_no?)
         optional(:skip_waiting).value(:yes_or_no?)
+        # What gauges read in.
+        optional(:unit).value(one_of?: %w[psi kpa])
         optional(:retest).value(one_of?: %w[none once open])
         optional(:procedures).value(:by_name?)
       end

@@ -16,7 +16,8 @@ module Nurv
           About.new(
             procedure: procedure,
             assembly: catalog.assemblies.fetch(procedure.assembly),
-            repairs: catalog.repairs
+            repairs: catalog.repairs,
+            unit: grade.policy.unit
           )
       end
 

@@ -17,7 +17,7 @@ module Nurv
           [say(:marked_on), weights],
           [say(:to_pass), say(:of_100, points: @policy.pass_mark)],
           [say(:fails_outright), outright],
-          [say(:readings), say(:within, psid: @policy.tolerance_psid)],
+          [say(:readings), say(:within, range: Units.differential(@policy.tolerance_psid, unit: @policy.unit))],
           [say(:time), @policy.time_limit_min ? say(:minutes, minutes: @policy.time_limit_min) : say(:no_limit)],
           [say(:help), help],
           [say(:second_attempt), @words.retest(@policy.retest)]
