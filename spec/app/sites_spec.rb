@@ -51,6 +51,25 @@ RSpec.describe "Sites of an instructor's own", :web do
     expect(stores.catalogs.own_text(instructor)).to eq("")
   end
 
+  it "stand beside findings of one's own, chosen in the builder and written down at the bench in those words" do
+    found = {label: "Relief port piped away", at: "surroundings", text: "A pipe leads from the port into the wall."}
+    send_form "/findings", **found, stops: "1"
+    expect(last_response.location).to end_with("/stations/new")
+    follow_redirect!
+    expect(html).to include("Relief port piped away (stop)")
+    expect(get("/findings/new?finding=relief_port_piped_away").body).to include("into the wall")
+    catalog = stores.catalogs.of(instructor)
+    usual = catalog.demo_stations.find { |station| station.id == :bottle_rinser }
+    data = Nurv::Facts.of({**usual.data, findings: ["relief_port_piped_away"]})
+    variant = Nurv::Stations::Variant.new(Nurv::Stations::Station.new(data, catalog), 1)
+    log = Nurv::Expert::Truth.of(variant, variant.station.procedures.first).run.log
+    expect(log.map(&:to_h)).to include(a_hash_including(kind: "find", as: "relief_port_piped_away"))
+    expect(Nurv::Grading::Grader.grade(variant, log).score).to eq(100.0)
+    send_form "/findings", **found, label: "", at: "the moon", text: ""
+    expect(last_response.status).to eq(422)
+    expect(html).to include("Say in a few words", "Choose where it is seen", "Say what a tester sees")
+  end
+
   it "make the wrong type for the use a finding, wherever it stands" do
     catalog = SHIPPED
     usual = catalog.demo_stations.find { |station| station.id.to_s == "dc_healthy" }

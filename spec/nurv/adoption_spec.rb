@@ -147,6 +147,27 @@ RSpec.describe "Adopted procedures" do
     expect(written.call(:shutoffs_found, "both_closed")).to eq(%i[shutoffs record_wrong])
   end
 
+  it "asks for type, owner, licence, dates and times where the procedure does, and takes them as people write them" do
+    adopted = r1.adjusted({settings: {report_particulars: "asked"}})
+    place = bench(matrix, r1)
+    log = log_of(place, adopted)
+    expect(score(place, log, adopted).score).to eq(100.0)
+    order = place.station.work_order
+    written = ->(field, value) do
+      acts = log.map { |act| (act[:field] == field.to_s) ? act.to_h.merge(value: value) : act.to_h }
+      graded = score(place, Nurv::Bench::Log.new(acts.map { |act| Nurv::Bench::Action.new(act) }), adopted)
+      graded.lines.find { |line| line.id == :particulars }.then { |line| [line.mistake, line.happened.values[:fields]] }
+    end
+    expect(written.call(:type, "rp").first).to be_nil
+    expect(written.call(:type, "double check")).to eq([:record_wrong, %i[type]])
+    expect(written.call(:owner, order[:owner].upcase).first).to be_nil
+    expect(written.call(:due_date, Date.iso8601(order[:due_date]).strftime("%-d %b %Y")).first).to be_nil
+    expect(written.call(:time_in, "09.10").first).to be_nil
+    expect(written.call(:time_in, "9:30")).to eq([:record_wrong, %i[time_in]])
+    expect(written.call(:time_out, "9 pm")).to eq([:record_wrong, %i[time_out]])
+    expect(written.call(:licence, "")).to eq([:record_incomplete, %i[licence]])
+  end
+
   it "refuses what contradicts itself, and names the place" do
     refusal = ->(overlay) do
       r1.adjusted(Nurv::Facts.of(overlay))

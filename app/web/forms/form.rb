@@ -55,6 +55,13 @@ module Web
 
     private
 
+    # @param name [Symbol] field
+    # @return [String] the id that came with the form, or one made of what stands in a field
+    def id_from(name)
+      kept = self[:id]
+      kept.match?(/\A[\w-]{1,80}\z/) ? kept : self[name].downcase.gsub(/[^a-z0-9]+/, "_").slice(0, 40)
+    end
+
     def check = nil
 
     def need(name, sentence, most: 120)

@@ -35,10 +35,7 @@ module Web
     end
 
     # @return [String] made of its name, or that it has already
-    def id
-      kept = self[:id]
-      kept.match?(/\A[\w-]{1,80}\z/) ? kept : self[:name].downcase.gsub(/[^a-z0-9]+/, "_").slice(0, 40)
-    end
+    def id = id_from(:name)
 
     private
 

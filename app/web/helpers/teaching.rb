@@ -122,9 +122,33 @@ module Web
       end
 
       # @return [Array<Nurv::Stations::Site>] of this instructor's own
-      def own_sites = stores.catalogs.own_ids(current_user, :sites).filter_map { |id| catalog.sites[id] }
+      # @param kind [Symbol] :sites or :findings
+      def own_facts(kind) =
+        stores.catalogs.own_ids(current_user, kind).filter_map { |id| catalog.public_send(kind)[id] }
 
-      def own_site = own_sites.find { |site| site.id.to_s == params[:site].to_s }
+      def own_fact(kind, id) = own_facts(kind).find { |fact| fact.id.to_s == id.to_s }
+
+      OWN_PAGES = {
+        sites: [:"sites/edit", "A site of your own"],
+        findings: [:"sites/finding", "A finding of your own"]
+      }.freeze
+
+      def show_own(kind, form)
+        view, title = OWN_PAGES.fetch(kind)
+        page view, title: title, form: form, own: own_facts(kind)
+      end
+
+      # @return [Boolean] false with the form's errors set, and the answer's status
+      def keep_own(kind, form)
+        return true if form.valid? && stores.catalogs.add_own(current_user, kind, form.data)
+
+        status 422
+        false
+      rescue Nurv::DataError => error
+        status 422
+        form.errors[:whole] = catalog.words.error(error)
+        false
+      end
 
       def keep_procedure(procedure, overlay)
         version = stores.policies.change_procedure(current_user, procedure.id, overlay)

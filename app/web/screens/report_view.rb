@@ -38,6 +38,7 @@ module Web
             *times
           ]
         ],
+        *ordered,
         ["Assembly", named(%i[make model size serial meter_number meter_reading])],
         ["Test kit and line", named(%i[kit_serial kit_checked line_pressure shutoffs_found])],
         ["Initial test", readings(false)],
@@ -50,6 +51,12 @@ module Web
     private
 
     def repaired? = @state.changes.any? { |change| change[:kind] == "repair" }
+
+    def ordered
+      return [] unless procedure.asks?(:particulars)
+
+      [["As ordered", named(%i[type owner address licence due_date])]]
+    end
 
     def times = named(%i[time_in time_out]).reject { |_, value| value.empty? }
 

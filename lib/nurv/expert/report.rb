@@ -7,7 +7,8 @@ module Nurv
       # @param outcome [Outcome] of the test
       # @param mending [Array<Array(String, String)>] part and what was done to it
       # @param again [Round, nil] the test after the repair
-      # @param found [Hash{Symbol => Object}] what the tester found: line_psi, and how the shutoffs stood
+      # @param found [Hash{Symbol => Object}] what the tester found: line_psi, how the shutoffs stood, and time_s of the
+      #   bench's clock
       def initialize(outcome, mending, again, found)
         @found = found
         @outcome = outcome
@@ -39,8 +40,21 @@ module Nurv
           line_pressure: @found.fetch(:line_psi).round.to_s,
           shutoffs_found: @found.fetch(:standing).to_s,
           condition_left: @found.fetch(:standing).to_s,
+          **particulars,
           signature: "A. N. Expert"
         }
+      end
+
+      # Only where it is asked for.
+      def particulars
+        return {} unless @outcome.procedure.asks?(:particulars)
+
+        order = @station.work_order
+        hours, minutes = order[:arrival].split(":").map(&:to_i)
+        out = (hours * 60 + minutes + @found.fetch(:time_s) / 60.0).round
+        order
+          .slice(*Reports::FieldReport::PARTICULARS)
+          .merge(time_in: order[:arrival], time_out: format("%d:%02d", out / 60, out % 60))
       end
 
       def meter =

@@ -55,7 +55,7 @@ module Nurv
       # Put back as it was found, so that is how it is left as well.
       def found
         open = variant.station.assembly.shutoff_valves.map { |valve| @found.fetch(valve).positive? }
-        {line_psi: variant.pressure_psi, standing: Reports::FieldReport.standing(open)}
+        {line_psi: variant.pressure_psi, standing: Reports::FieldReport.standing(open), time_s: @time_s}
       end
 
       def work_through(list)

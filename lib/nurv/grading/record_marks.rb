@@ -24,6 +24,7 @@ module Nurv
           (@station.meter ? meter : nil),
           (line_pressure if asks?(:line_pressure)),
           (shutoffs if asks?(:shutoffs)),
+          (particulars if asks?(:particulars)),
           completeness,
           notebook
         ].compact
@@ -61,6 +62,49 @@ module Nurv
         wrong = wanted.reject { |field, state| @report.fields[field].to_s == standing(state).to_s }.keys
         blank = wrong.all? { |field| @report.fields[field].to_s.strip.empty? }
         build(:shutoffs, 3, wrong, blank ? :record_incomplete : :record_wrong)
+      end
+
+      # As the work order has it, and as the clock ran from the tester's arrival.
+      def particulars
+        order = @station.work_order
+        wrong = Reports::FieldReport::PARTICULARS.reject { |field| particular?(field, @report.fields[field], order) }
+        blank = wrong.select { |field| @report.fields[field].to_s.strip.empty? }
+        build(:particulars, 5, wrong, (wrong - blank).any? ? :record_wrong : :record_incomplete)
+      end
+
+      def particular?(field, typed, order)
+        case field
+        when :type then names_of_type(order).any? { |name| same?(typed, name) }
+        when :due_date then date(typed) == date(order[:due_date])
+        when :time_in then near?(typed, order[:arrival], 0.0)
+        when :time_out then near?(typed, order[:arrival], @chronicle.replay.last.from_s / 60.0)
+        else same?(typed, order[field])
+        end
+      end
+
+      def names_of_type(order) = [order[:type], @station.assembly.short, @station.assembly.name]
+
+      def date(text)
+        Date.parse(text.to_s)
+      rescue Date::Error
+        nil
+      end
+
+      # Hands of a clock are read roughly, min.
+      WITHIN_MIN = 15
+      CLOCK = /\A(\d{1,2})[:.h ]?(\d{2})\s*(am|pm)?\z/i
+      private_constant :WITHIN_MIN, :CLOCK
+
+      def near?(typed, arrival, later_min)
+        given, from = [typed, arrival].map { |text| minute_of_day(text) }
+        given && (given - from - later_min).abs <= WITHIN_MIN
+      end
+
+      def minute_of_day(text)
+        found = CLOCK.match(text.to_s.strip) or return
+        hours = found[1].to_i
+        afternoon = found[3] ? found[3].downcase == "pm" : hours >= 12
+        (hours % 12 + (afternoon ? 12 : 0)) * 60 + found[2].to_i
       end
 
       def standing(state) =

@@ -70,7 +70,7 @@ module Nurv
         @conclusions = data[:conclusions].map { |conclusion| with_limits(conclusion) }
         @buffer = data[:buffer]
         @apparent_serves = data.fetch(:apparent_serves, true)
-        @asks = %i[line_pressure shutoffs].select { |what| data[:"asks_#{what}"] }
+        @asks = %i[line_pressure shutoffs particulars].select { |what| data[:"asks_#{what}"] }
         @leaking_shutoff = data.fetch(:leaking_shutoff, "either").to_sym
         @diagnosis_only = overlay.fetch(:diagnosis_only, data.fetch(:diagnosis_only, false))
         freeze
@@ -113,7 +113,7 @@ module Nurv
       # @return [Symbol] :fails, :not_completed or :either
       attr_reader :leaking_shutoff
 
-      # @param what [Symbol] :line_pressure or :shutoffs
+      # @param what [Symbol] :line_pressure, :shutoffs or :particulars
       # @return [Boolean] whether the report must say it, and say it truly
       def asks?(what) = @asks.include?(what)
 

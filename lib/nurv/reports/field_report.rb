@@ -7,6 +7,11 @@ module Nurv
       IDENTITY = %i[make model size serial].freeze
       # Fields that every report has, in the order of the paper.
       HEADER = %i[
+        type
+        owner
+        address
+        licence
+        due_date
         make
         model
         size
@@ -25,6 +30,8 @@ module Nurv
         condition_left
         signature
       ].freeze
+      # What some authorities ask for besides, off the work order and the clock.
+      PARTICULARS = %i[type owner address licence due_date time_in time_out].freeze
       # Fields of a retest are those of the test with this before their name.
       RETEST = "retest_"
       REQUIRED = %i[make model size serial notified kit_serial kit_checked signature].freeze

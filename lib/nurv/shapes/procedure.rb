@@ -37,6 +37,7 @@ module Nurv
         optional(:apparent_serves).value(:yes_or_no?)
         optional(:asks_line_pressure).value(:yes_or_no?)
         optional(:asks_shutoffs).value(:yes_or_no?)
+        optional(:asks_particulars).value(:yes_or_no?)
         optional(:leaking_shutoff).value(one_of?: %w[fails not_completed either])
         optional(:diagnosis_only).value(:yes_or_no?)
       end

@@ -13,6 +13,12 @@ module Nurv
       USUAL_DATE = "2026-11-20"
       # A kit whose accuracy was checked longer ago may not be used.
       ACCURACY_DAYS = 366
+      # A test is due so many days after it was ordered.
+      DUE_DAYS = 14
+      # What a part may have read more than now, a year ago.
+      SINCE_PSID = [0.4, 0.5, 0.6, 0.7].freeze
+      # A work order says when the tester is expected.
+      ARRIVAL = "9:00"
       # A needle this far off its zero is seen to be off.
       ZERO_SEEN_PSID = 0.15
 
@@ -129,17 +135,47 @@ module Nurv
 
       # What a tester was sent to: the plate as it should be. At the wrong assembly the serial is another.
       #
-      # @return [Hash{Symbol => String}] type, make, model, size, serial
+      # @return [Hash{Symbol => String}] type, make, model, size, serial; owner, address; licence (the tester's own),
+      #   due_date, arrival (time of day)
       def work_order
         wrong = findings.any? { |finding| finding.id == :wrong_assembly }
         serial = plate[:serial].to_s
-        {**plate.slice(:type, :make, :model, :size), serial: wrong ? another(serial) : serial}
+        {
+          **plate.slice(:type, :make, :model, :size),
+          serial: wrong ? another(serial) : serial,
+          owner: site.name,
+          address: site.place,
+          licence: "TR-#{1000 + Zlib.crc32(id.to_s) % 9000}",
+          due_date: (Date.iso8601(date) + DUE_DAYS).iso8601,
+          arrival: ARRIVAL
+        }
+      end
+
+      # What was written here a year ago, when nothing was wrong. Springs have worked since: who copies it is off.
+      #
+      # @return [Array(String, Hash{Symbol => Float})] the day, and psid by part that is read
+      def last_report
+        healthy = assembly.springs_psid.merge(assembly.openings_psid)
+        psid =
+          springs_psid.merge(openings_psid).filter_map do |part, number|
+            least = least_psid(part) or next
+            now = (number.is_a?(Numeric) && number >= least) ? number : healthy.fetch(part)
+            [part, (now + SINCE_PSID.fetch(Zlib.crc32("#{id} #{part}") % SINCE_PSID.size)).round(1)]
+          end
+        [(Date.iso8601(date) - 365).iso8601, psid.to_h]
       end
 
       # What a trainee may be told: nothing that hints at the fault.
       def public_name = "#{assembly.short} at #{site.name}"
 
       private
+
+      # @return [Float, nil] what its procedures ask of a part; nil of one that none reads
+      def least_psid(part) =
+        procedures
+          .flat_map { |procedure| procedure.items.values }
+          .filter_map { |item| item.at_least if item.component == part }
+          .max
 
       # One like it, with its last digit moved on.
       def another(serial) = serial.sub(/\d(?=\D*\z)/) { |digit| ((digit.to_i + 3) % 10).to_s }

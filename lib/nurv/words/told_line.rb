@@ -13,6 +13,7 @@ module Nurv
         meter: :record_incomplete,
         line_pressure: :record_incomplete,
         shutoffs: :record_incomplete,
+        particulars: :record_incomplete,
         completeness: :record_incomplete,
         notebook: :notebook_differs,
         overall: :wrong_overall,
