@@ -44,6 +44,11 @@ module Nurv
       repairs: ->(words, list, about) { words.repairs(list, about.repairs) },
       listed: ->(_, names, _) { names.first(MOST_LISTED).join(", ") + ((names.size > MOST_LISTED) ? ", …" : "") },
       choices: ->(_, names, _) { names.join(" or ") },
+      side: ->(words, id, about) { words.side(id, about.assembly) },
+      ways_in: ->(words, list, about) { Ways.told(words, list, about) },
+      ways_out: ->(words, list, about) { Ways.told(words, list, about) },
+      parts: ->(words, ids, about) { words.listed(ids.map { |id| Ways.called(words, id.to_sym, about) }) },
+      candidates: ->(words, ids, about) { words.listed(ids.map { |id| Ways.called(words, id.to_sym, about) }, "or") },
       remark: ->(words, remark, about) { words.tell(remark, about) }
     }.freeze
     private_constant :KINDS
@@ -106,6 +111,18 @@ module Nurv
     # @param id [Symbol, String] of a part of an assembly
     # @return [String] like "CV1"
     def part(id) = label(:parts, id)
+
+    # @param id [Symbol, String] of a chamber, or of a side of the gauge
+    # @param assembly [Equipment::Assembly, nil]
+    # @return [String] like "the zone"
+    def side(id, assembly) = lookup(:sides, "#{id}_#{assembly&.id}") || label(:sides, id)
+
+    # @return [String, nil] how water goes that way, where it has words of its own
+    def way(id) = lookup(:ways, id)
+
+    # @return [String] like "CV1, CV2 and SOV2"
+    def listed(names, last = "and") =
+      (names.size < 2) ? names.join : "#{names[0..-2].join(", ")} #{last} #{names.last}"
 
     # @param id [Symbol, String] of a hose or an end of one
     # @return [String] like "high hose"
