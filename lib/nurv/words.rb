@@ -44,6 +44,7 @@ module Nurv
       repairs: ->(words, list, about) { words.repairs(list, about.repairs) },
       listed: ->(_, names, _) { names.first(MOST_LISTED).join(", ") + ((names.size > MOST_LISTED) ? ", …" : "") },
       choices: ->(_, names, _) { names.join(" or ") },
+      flag: ->(words, id, _) { words.flag(id) },
       side: ->(words, id, about) { words.side(id, about.assembly) },
       ways_in: ->(words, list, about) { Ways.told(words, list, about) },
       ways_out: ->(words, list, about) { Ways.told(words, list, about) },
@@ -117,6 +118,10 @@ module Nurv
     # @return [String] like "the zone"
     def side(id, assembly) = lookup(:sides, "#{id}_#{assembly&.id}") || label(:sides, id)
 
+    # @param id [Symbol, String] of what a tester notices
+    # @return [String] in the middle of a sentence
+    def flag(id) = label(:flags, id)
+
     # @return [String, nil] how water goes that way, where it has words of its own
     def way(id) = lookup(:ways, id)
 
@@ -149,8 +154,12 @@ module Nurv
 
     # @param procedure [Procedures::Procedure, nil] whose items are fields as well
     # @return [String]
-    def field_or_item(id, procedure) =
-      known?(:fields, id) ? field(id) : (procedure&.items&.[](id.to_sym)&.label || id.to_s)
+    def field_or_item(id, procedure)
+      return field(id) if known?(:fields, id)
+      return say(:"lines.result", part: part(id.to_s.delete_prefix("result_"))) if id.to_s.start_with?("result_")
+
+      procedure&.items&.[](id.to_sym)&.label || plain(id)
+    end
 
     # @param id [Symbol, String]
     # @return [String] like "Not tested"

@@ -35,47 +35,47 @@ module Nurv
 
       # Has stopped moving, wherever that is.
       def settled?(_value, _all)
-        return false if @time_s - @waiting_since < 10.0 || @span.needle_at(@time_s) >= PEGGED_PSID
+        return false if @time_s - @waiting_since < 10.0 || span.needle_at(@time_s) >= PEGGED_PSID
 
         readings = window(5.0)
         readings.max - readings.min <= 0.02
       end
 
       def window(seconds)
-        first = [@time_s - seconds, @span.from_s].max
-        (0..10).map { |part| @span.needle_at(first + (@time_s - first) * part / 10.0) }
+        first = [@time_s - seconds, span.from_s].max
+        (0..10).map { |part| span.needle_at(first + (@time_s - first) * part / 10.0) }
       end
 
       def bled?(hoses, _all)
-        hoses.all? { |hose| @span.air_in_hose(hose.to_sym, @time_s) <= procedure.bleed_air_share * 0.6 }
+        hoses.all? { |hose| span.air_in_hose(hose.to_sym, @time_s) <= procedure.bleed_air_share * 0.6 }
       end
 
       def discharge_within(port, seconds)
-        @span.trajectory.first_time(@time_s, @time_s + seconds) { |time| Eyes.happens?(@span, port, time) }
+        span.trajectory.first_time(@time_s, @time_s + seconds) { |time| Eyes.happens?(span, port, time) }
       end
 
-      def fallen_since?(mark, all) = @round.marks.fetch(mark.to_sym) - @span.needle_at(@time_s) >= all.fetch(:by_psid)
+      def fallen_since?(mark, all) = @round.marks.fetch(mark.to_sym) - span.needle_at(@time_s) >= all.fetch(:by_psid)
 
-      def risen_since?(mark, all) = @span.needle_at(@time_s) - @round.marks.fetch(mark.to_sym) >= all.fetch(:by_psid)
+      def risen_since?(mark, all) = span.needle_at(@time_s) - @round.marks.fetch(mark.to_sym) >= all.fetch(:by_psid)
 
       def swinging?(psid, _all)
         readings = window(10.0)
         readings.max - readings.min > psid
       end
 
-      def wet?(port, _all) = Eyes.drips?(@span, port.to_sym, @time_s)
+      def wet?(port, _all) = Eyes.drips?(span, port.to_sym, @time_s)
 
       # For a second, not just at one moment.
       def dry?(port, _all) =
-        [0.0, 0.4, 0.8].none? { |back| Eyes.drips?(@span, port.to_sym, [@time_s - back, @span.from_s].max) }
+        [0.0, 0.4, 0.8].none? { |back| Eyes.drips?(span, port.to_sym, [@time_s - back, span.from_s].max) }
 
       # Its water stands lower than its brim, by more than a dome is high.
       def sunk?(tube, _all) =
-        @span.pressure_at(@time_s, tube.to_sym) < Units.head_psi(Bench::Plumbing::TUBE_TOP_IN - SUNK_IN)
+        span.pressure_at(@time_s, tube.to_sym) < Units.head_psi(Bench::Plumbing::TUBE_TOP_IN - SUNK_IN)
 
-      def sucking?(cock, _all) = @span.sucking_at?(@time_s, cock.to_sym)
+      def sucking?(cock, _all) = span.sucking_at?(@time_s, cock.to_sym)
 
-      def poppet?(share, _all) = @span.trajectory.air_inlet_at(@time_s) * @span.network.air_inlet.area >= share
+      def poppet?(share, _all) = span.trajectory.air_inlet_at(@time_s) * span.network.air_inlet.area >= share
 
       def above_by?(psi, all)
         first, second = all.fetch(:lines).map { |item| Written.psi(@round.values[item.to_sym]) }
@@ -85,9 +85,9 @@ module Nurv
       def recorded_below?(limits, _all) =
         limits.all? { |item, limit| (number = Procedures::Item.number(@round.values[item])) && number < limit }
 
-      def below?(psid, _all) = @span.needle_at(@time_s) < psid
+      def below?(psid, _all) = span.needle_at(@time_s) < psid
 
-      def above?(psid, _all) = @span.needle_at(@time_s) >= psid
+      def above?(psid, _all) = span.needle_at(@time_s) >= psid
 
       EYES = {
         steady: instance_method(:steady?),

@@ -19,9 +19,9 @@ module Nurv
         @stopped = false
         @moments = {}
         @time_s = 5.0
-        @span = Bench::Span.new(variant, Bench::Opening.new(variant).state)
-        @round.notice(:water_was_off) if @span.state.closed?(variant.station.assembly.shutoff_valves.last)
-        @found = variant.station.assembly.shutoff_valves.to_h { |valve| [valve, @span.state.rest_position(valve)] }
+        @span = first_span
+        @round.notice(:water_was_off) if span.state.closed?(variant.station.assembly.shutoff_valves.last)
+        @found = variant.station.assembly.shutoff_valves.to_h { |valve| [valve, span.state.rest_position(valve)] }
       end
 
       # @param act [Hash] of a step's `do`
@@ -50,7 +50,10 @@ module Nurv
 
       private
 
-      attr_reader :variant, :procedure
+      attr_reader :variant, :procedure, :span
+
+      # The bench before anything is done.
+      def first_span = Bench::Span.new(variant, Bench::Opening.new(variant).state)
 
       # Put back as it was found, so that is how it is left as well.
       def found
@@ -107,7 +110,7 @@ module Nurv
         return false if act[:unless_flag] && @round.flags.include?(act[:unless_flag].to_sym)
         return false if act[:if_event] && !@event
         return false if act[:unless_event] && @event
-        return false if act[:unless_open] && @span.state.open?(act[:unless_open].to_sym)
+        return false if act[:unless_open] && span.state.open?(act[:unless_open].to_sym)
 
         return false if act[:unless]&.all? { |name, value| sees?(name, value, act[:unless]) }
 
@@ -123,7 +126,7 @@ module Nurv
             id: "expert-#{@actions.size + 1}",
             **fields
           )
-        @span = @span.after(action)
+        @span = span.after(action)
         @actions << action
       end
 
@@ -141,7 +144,7 @@ module Nurv
         things.each do |thing|
           act(:look, at: thing)
           pass(1.0)
-          clean_and_look_again if @span.state.looked.last == :plate_corroded
+          clean_and_look_again if span.state.looked.last == :plate_corroded
           note_finding(thing.to_sym)
         end
       end
@@ -156,7 +159,7 @@ module Nurv
       # Writes down what is wrong there, once; stops if it forbids the test.
       def note_finding(thing)
         finding = variant.station.finding_at(thing)
-        return if finding.nil? || @span.state.findings.include?(thing.to_s)
+        return if finding.nil? || span.state.findings.include?(thing.to_s)
 
         act(:find, finding: thing.to_s, as: finding.id.to_s)
         pass(1.0)
@@ -167,7 +170,7 @@ module Nurv
 
       def turn(settings, options)
         settings.each do |valve, position|
-          next if (@span.state.rest_position(valve) - position).abs < 1.0e-6
+          next if (span.state.rest_position(valve) - position).abs < 1.0e-6
 
           act(:turn, valve: valve.to_s, to: position, speed: options.fetch(:speed, "normal"))
         end
@@ -191,14 +194,14 @@ module Nurv
 
       # The strainer belongs at the assembly's end.
       def turn_round(hose)
-        return unless @span.state.turned_hoses.include?(hose.to_sym) && @span.state.hose_ends[hose.to_sym] == :free
+        return unless span.state.turned_hoses.include?(hose.to_sym) && span.state.hose_ends[hose.to_sym] == :free
 
         act(:swap_ends, hose: hose)
         pass(1.0)
       end
 
       def disconnect(_all, _act)
-        state = @span.state
+        state = span.state
         variant.station.kit.hoses.each_value do |hose|
           near = :"#{hose.id}_near"
           act(:disconnect, hose: hose.id.to_s) unless state.hose_ends[hose.id] == :free
@@ -220,7 +223,7 @@ module Nurv
       end
 
       def unfit(fittings, _act)
-        (Array(fittings).map(&:to_sym) & @span.state.fittings.keys).each do |fitting|
+        (Array(fittings).map(&:to_sym) & span.state.fittings.keys).each do |fitting|
           turn({tee_needle: 0.0}, {}) if fitting == :bleed_off_tee
           act(:unfit, fitting: fitting.to_s)
           pass(1.0)
@@ -229,25 +232,25 @@ module Nurv
 
       def level(name, _act)
         height = variant.station.assembly.levels.fetch(name.to_sym).elevation_in
-        act(:level, to: height) unless (@span.state.gauge_in - height).abs < 0.01
+        act(:level, to: height) unless (span.state.gauge_in - height).abs < 0.01
         pass(1.0)
       end
 
       def canopy(place, _act)
-        act(:canopy, to: place) unless @span.state.canopy == place.to_sym
+        act(:canopy, to: place) unless span.state.canopy == place.to_sym
         pass(1.0)
       end
 
       # Opens a valve bit by bit until an outlet no longer drips.
       def adjust(valve, options)
         port = options.fetch(:until_dry).to_sym
-        turns = @span.state.rest_position(valve.to_sym)
+        turns = span.state.rest_position(valve.to_sym)
         40.times do
           pass(6.0)
-          return unless Eyes.drips?(@span, port, @time_s)
+          return unless Eyes.drips?(span, port, @time_s)
 
           # The more it runs, the further one turns.
-          turns = (turns + ((@span.flow_at(@time_s, port) > 1.0) ? 0.15 : 0.02)).round(3)
+          turns = (turns + ((span.flow_at(@time_s, port) > 1.0) ? 0.15 : 0.02)).round(3)
           return if turns > Equipment::Kit::TURNS
 
           turn({valve.to_sym => turns}, {})
@@ -289,9 +292,9 @@ module Nurv
       # A test cock that runs weakly when it is flushed is partly blocked.
       def notice_weak_jets
         variant.station.assembly.test_cocks.each_key do |cock|
-          next unless @span.state.rest_position(cock) >= 1.0 && @span.state.on_test_cock(cock).nil?
+          next unless span.state.rest_position(cock) >= 1.0 && span.state.on_test_cock(cock).nil?
 
-          @round.notice(:"#{cock}_blocked") if @span.flow_at(@time_s, cock) < Bench::Flow::LEAST[:jet]
+          @round.notice(:"#{cock}_blocked") if span.flow_at(@time_s, cock) < Bench::Flow::LEAST[:jet]
         end
       end
 
@@ -313,10 +316,10 @@ module Nurv
 
       # A needle against its stop says nothing that could be written down.
       def jot(item, _act)
-        return if @span.needle_at(@time_s) >= PEGGED_PSID
+        return if span.needle_at(@time_s) >= PEGGED_PSID
 
         id = item.to_sym
-        value = format("%.1f", @span.shown_at(@time_s))
+        value = format("%.1f", span.shown_at(@time_s))
         @round.values[id] = value
         act(:jot, item: item, value: value)
         pass(1.0)
@@ -324,7 +327,7 @@ module Nurv
 
       # Line pressure, off the plain gauge.
       def jot_line(item, _act)
-        value = @span.pressure_at(@time_s, :line_gauge).round.to_s
+        value = span.pressure_at(@time_s, :line_gauge).round.to_s
         @round.values[item.to_sym] = value
         act(:jot, item: item, value: value)
         pass(1.0)
@@ -336,7 +339,7 @@ module Nurv
 
       def flag(name, _act) = @round.notice(name)
 
-      def mark(name, _act) = @round.marks[name.to_sym] = @span.needle_at(@time_s)
+      def mark(name, _act) = @round.marks[name.to_sym] = span.needle_at(@time_s)
 
       def pass(seconds) = @time_s = (@time_s + seconds).round(3)
 

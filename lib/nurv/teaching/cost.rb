@@ -55,9 +55,8 @@ module Nurv
 
       # A mistake of an earlier step is felt in this one as well.
       def wrong_with(step)
-        found = @grade.lines.select { |line| line.section == :procedure && line.lost? }.map { |line| [line.about, line] }
-        own = found.select { |about, line| about == step.id || felt_later?(line.mistake) }.map { |_, line| line.mistake }
-        own & MENDED
+        lost = @grade.lines.select { |line| line.section == :procedure && line.lost? }
+        lost.select { |line| line.about == step.id || felt_later?(line.mistake) }.map(&:mistake) & MENDED
       end
 
       def felt_later?(mistake) = %i[hose_not_bled shutoff_valve_2_open].include?(mistake)

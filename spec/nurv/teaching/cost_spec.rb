@@ -33,8 +33,10 @@ RSpec.describe Nurv::Teaching::Cost do
   it "bills a reading that was taken too early by what the needle still had to run" do
     p1 = SHIPPED.procedures.fetch(:p1)
     r1 = SHIPPED.procedures.fetch(:r1)
-    expect([p1, r1].map { |procedure| described_class.new(*bent(variant(matrix, procedure), procedure, &:itself)).bills })
-      .to eq([[], []])
+    right = [p1, r1].map do |procedure|
+      described_class.new(*bent(variant(matrix, procedure), procedure, &:itself)).bills
+    end
+    expect(right).to eq([[], []])
     place = variant(matrix, r1)
     closed_ms = nil
     replay, grade =

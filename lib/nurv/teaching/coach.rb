@@ -1,0 +1,141 @@
+# frozen_string_literal: true
+
+module Nurv
+  module Teaching
+    # What a coach says at a practice bench: a question first, the reason second, the act last. It follows what the
+    # bench shows, by the procedure's own data.
+    class Coach
+      # question, reason, act [Array<Remark>]; more of them is said the more is asked. noticed [Array<Symbol>] what
+      # there was to be seen on the way; fields [Hash, nil] of the act; seconds [Float, nil] still to be waited for
+      Advice = Struct.new(:question, :reason, :act, :noticed, :fields, :seconds, :step, keyword_init: true)
+      # How much is said unasked.
+      MODES = %i[quiet nudges talks].freeze
+
+      # @param procedure [Procedures::Procedure]
+      # @param memo [Reader::Memo] kept by whoever asks again and again at one bench
+      def initialize(procedure, memo = Reader::Memo.new)
+        @procedure = procedure
+        @memo = memo
+      end
+
+      # @param replay [Bench::Replay] what was done so far
+      # @param now_s [Float] simulated seconds
+      # @return [Advice]
+      def advice(replay, now_s)
+        found = Reader.new(replay, @procedure, now_s, @memo).next
+        Advice.new(
+          question: [*signs(found), *question(found)],
+          reason: reason(found),
+          act: [act(found)],
+          noticed: found.flags,
+          fields: found.fields,
+          seconds: found.seconds,
+          step: found.step
+        )
+      end
+
+      private
+
+      # What the bench has shown last that the way to go on hangs on.
+      def signs(found) =
+        (found.flags & SIGNS).last(1).map { |flag| Remark.new(:coach_sign, flag: flag) }
+
+      # Of what may be noticed, that which another branch follows from.
+      SIGNS = %i[
+        demand
+        relief_wet
+        relief_did_not_open
+        check_valve_1_leaks
+        check_valve_2_leaks
+        check_valve_2_leaked
+        check_valve_leaks
+        shutoff_valve_1_leaks
+        shutoff_valve_2_leaks
+        back_pressure
+        swings
+        needle_holds
+        air_inlet_did_not_open
+        opens_partly
+        flow
+        wet_at_rest
+      ].freeze
+      private_constant :SIGNS
+
+      def question(found)
+        return [Remark.new(:coach_ask_done)] if found.kind == :done
+        return [Remark.new(:coach_ask_wait)] if found.kind == :wait
+
+        kind = found.fields[:kind].to_sym
+        return [about_turn(found.fields[:valve].to_sym)] if kind == :turn
+
+        [QUESTIONS.fetch(kind, Remark.new(:coach_ask_bench))]
+      end
+
+      def about_turn(valve)
+        return Remark.new(:coach_ask_shutoff) if valve.start_with?("shutoff")
+        return Remark.new(:coach_ask_cock) if valve.start_with?("test_cock")
+
+        Remark.new(:coach_ask_kit)
+      end
+
+      QUESTIONS = {
+        connect: Remark.new(:coach_ask_hose),
+        disconnect: Remark.new(:coach_ask_off),
+        fit: Remark.new(:coach_ask_fitting),
+        unfit: Remark.new(:coach_ask_off),
+        level: Remark.new(:coach_ask_height),
+        tell: Remark.new(:coach_ask_people),
+        look: Remark.new(:coach_ask_look),
+        watch: Remark.new(:coach_ask_eyes),
+        jot: Remark.new(:coach_ask_note),
+        fill: Remark.new(:coach_ask_report),
+        submit: Remark.new(:coach_ask_report),
+        find: Remark.new(:coach_ask_wrong),
+        declare: Remark.new(:coach_ask_besides),
+        repair: Remark.new(:coach_ask_repair)
+      }.freeze
+      private_constant :QUESTIONS
+
+      def reason(found) = found.step ? [Remark.new(:coach_step, step: found.step.id, typed: found.step.why)] : []
+
+      def act(found)
+        case found.kind
+        when :done then Remark.new(:coach_done)
+        when :wait then Remark.new(:coach_wait, seconds: found.seconds.ceil)
+        else worded(found.fields)
+        end
+      end
+
+      def worded(fields)
+        case fields[:kind].to_sym
+        when :turn then turned(fields)
+        when :connect then Remark.new(:coach_connect, hose: fields[:hose], place: fields[:to].to_sym)
+        when :disconnect then Remark.new(:coach_disconnect, hose: fields[:hose])
+        when :fit then Remark.new(:coach_fit, fitting: fields[:fitting], place: fields[:to].to_sym)
+        when :unfit then Remark.new(:coach_unfit, fitting: fields[:fitting])
+        when :level then Remark.new(:coach_level, inches: fields[:to].to_f)
+        when :jot then Remark.new(:coach_jot, fields: [fields[:item].to_sym])
+        when :fill then Remark.new(:coach_fill, fields: [fields[:field].to_sym])
+        when :look then Remark.new(:coach_look, done_things: [fields[:at]])
+        when :watch then Remark.new(:coach_watch, thing: fields[:at])
+        when :tell then Remark.new(:coach_tell, thing: fields[:topic])
+        when :find then Remark.new(:coach_find, thing: fields[:finding])
+        when :canopy then Remark.new(:coach_canopy, thing: fields[:to])
+        when :clean then Remark.new(:coach_clean, control: fields[:at])
+        when :repair then Remark.new(:coach_repair, parts: [fields[:component]])
+        when :declare then Remark.new(:coach_declare, step: fields[:what])
+        when :submit then Remark.new(:coach_submit)
+        else Remark.new(:coach_swap, hose: fields[:hose])
+        end
+      end
+
+      def turned(fields)
+        control = fields[:valve].to_sym
+        return Remark.new(:coach_close, control: control) if fields[:to].zero?
+        return Remark.new(:coach_open, control: control) if fields[:to] >= 1.0 || control.start_with?("shutoff")
+
+        Remark.new(:coach_turn_to, control: control, turns: fields[:to].to_f)
+      end
+    end
+  end
+end

@@ -1,0 +1,90 @@
+# frozen_string_literal: true
+
+# A coach who is followed to the letter, by a tester who reads nothing else.
+RSpec.describe Nurv::Teaching::Coach do
+  # Does what it says, act by act, with a breath between them, and waits when told to.
+  #
+  # @param late_s [Float] how long each act takes to be begun
+  # @param stray [Random, nil] turns something else before some of the acts
+  def followed(variant, procedure, late_s: 0.2, acts: [], most: 9_000)
+    coach = described_class.new(procedure)
+    entries, span, now = [], Nurv::Bench::Replay.new(variant, Nurv::Bench::Log.new).first, 5.0
+    take = ->(action) do
+      after = span.after(action)
+      entries << Nurv::Bench::Replay::Entry.new(action, span, after)
+      span = after
+    end
+    acts.each { |action| take.call(action) }
+    now = acts.last.time_s + 1.0 if acts.any?
+    most.times do
+      advice = coach.advice(entries.empty? ? Nurv::Bench::Replay.new(variant, Nurv::Bench::Log.new) :
+        Nurv::Bench::Replay.recent(variant, entries), now)
+      next now += advice.seconds.ceil(3) if advice.seconds
+      break unless advice.fields
+
+      yield(advice) if block_given?
+      take.call(
+        Nurv::Bench::Action.new({**advice.fields, at_ms: (now * 1000).round, id: "coached-#{entries.size}"})
+      )
+      break if entries.last.action.kind == :submit
+
+      now += late_s
+    end
+    Nurv::Bench::Log.new(entries.map(&:action))
+  end
+
+  def score(variant, log, procedure) = Nurv::Grading::Grader.grade(variant, log, procedure: procedure)
+
+  it "leads whoever follows it to full marks at every demo station" do
+    lost =
+      SHIPPED.demo_stations.flat_map do |station|
+        variant = Nurv::Stations::Variant.new(station, 1)
+        station.procedures.filter_map do |procedure|
+          grade = score(variant, followed(variant, procedure), procedure)
+          "#{station.id} #{procedure.id}: #{grade.score} #{grade.mistakes}" if grade.score < 100.0
+        end
+      end
+    expect(lost).to eq([])
+  end
+
+  SHIPPED.procedures.each_value do |procedure|
+    it "leads them to full marks at generated stations, by #{procedure.title}" do
+      lost =
+        Nurv::Expert::Generator.new(procedure, :hard, 77, SHIPPED).stations(1).filter_map do |station|
+          variant = Nurv::Stations::Variant.new(station, 1)
+          grade = score(variant, followed(variant, procedure, late_s: 1.0), procedure)
+          "#{station.id}: #{grade.score} #{grade.mistakes}" if grade.score < 100.0
+        end
+      expect(lost).to eq([])
+    end
+  end
+
+  it "asks first, gives the reason second and the act last, in words for each" do
+    station = SHIPPED.demo_stations.find { |one| one.id == :boat_yard }
+    variant = Nurv::Stations::Variant.new(station, 1)
+    procedure = station.procedures.first
+    about = Nurv::Words::About.new(procedure: procedure, assembly: station.assembly, kit: station.kit, repairs: {})
+    said = []
+    followed(variant, procedure) do |advice|
+      said << [advice.question, advice.reason, advice.act].map do |list|
+        list.map { |remark| SHIPPED.words.tell(remark, about) }.join(" ")
+      end
+    end
+    expect(said.map(&:first)).to all(match(/\?/))
+    expect(said.map(&:last).join(" ")).to include("Put the low hose on TC3.")
+    expect(said.join(" ")).not_to match(/_|%/)
+    # Down the branch that the water has taken, and why.
+    expect(said.map(&:first).join(" ")).to match(/Seen: /)
+  end
+
+  it "passes over what it is too late for, and leads the rest to its end" do
+    station = SHIPPED.demo_stations.find { |one| one.id == :bottle_rinser }
+    variant = Nurv::Stations::Variant.new(station, 1)
+    procedure = station.procedures.first
+    run = Nurv::Expert::Truth.of(variant, procedure).run
+    flush = run.moments.fetch(:flush)...run.moments.fetch(:connect)
+    begun = run.log.reject { |action| flush.cover?(action.time_s) || action.time_s > run.moments.fetch(:connect) + 3.0 }
+    grade = score(variant, followed(variant, procedure, acts: begun), procedure)
+    expect(grade.mistakes).to eq([:test_cock_not_flushed])
+  end
+end
