@@ -62,6 +62,20 @@ module Benches
       @stores.attempts.put_in_place(attempt, again, at_ms: until_ms, wall_ms: wall_ms)
     end
 
+    # A practice bench as one of before stood after so many acts: they are done again at a bench of its own, and whoever
+    # worked there goes on from them.
+    #
+    # @param attempt [Store::Attempt] over, and open to its trainee
+    # @param acts [Integer]
+    # @param wall_ms [Integer]
+    # @return [Store::Attempt] begun, its clock at the last of those acts
+    def take_up(attempt, acts, wall_ms)
+      kept = @stores.attempts.log(attempt).first(acts)
+      again = @stores.attempts.aside(attempt, mode: "practice")
+      of(again).do_again(again, kept)
+      @stores.attempts.put_in_place(attempt, again, at_ms: kept.last&.at_ms.to_i, wall_ms: wall_ms)
+    end
+
     # Hands in for those whose time is over, and for all when an exam is closed: what was done by then is graded.
     #
     # @param attempts [Array<Store::Attempt>]

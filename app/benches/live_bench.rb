@@ -61,6 +61,19 @@ module Benches
     # The procedure the tester follows.
     def procedure = @policy.adjust(@variant.station.procedure_named(span.state.report[:procedure]))
 
+    # What a coach says here and now, from all that was done at this bench.
+    #
+    # @param attempt [Store::Attempt]
+    # @param now_s [Float] simulated seconds
+    # @return [Nurv::Teaching::Coach::Advice]
+    def advice(attempt, now_s)
+      @lock.synchronize do
+        @whole ||= Nurv::Bench::Replay.new(@variant, @store.log(attempt)).entries.dup
+        coach = (@coaches ||= {})[procedure.fingerprint] ||= Nurv::Teaching::Coach.new(procedure)
+        coach.advice(done, now_s)
+      end
+    end
+
     # Carries an act out: on the simulator first, then on disk, then in memory.
     #
     # @param data [Hash] kind and fields
@@ -111,6 +124,12 @@ module Benches
 
     private
 
+    def done
+      return Nurv::Bench::Replay.new(@variant, Nurv::Bench::Log.new) if @whole.empty?
+
+      Nurv::Bench::Replay.recent(@variant, @whole)
+    end
+
     def span = @span ||= Nurv::Bench::Span.new(@variant, Openings.state(@variant))
 
     # @param newest [Array(Integer, String, String), nil] number, text and progress of a snapshot
@@ -125,6 +144,7 @@ module Benches
       @seq = seq
       @span = span
       @recent = []
+      @whole = nil
     rescue JSON::ParserError, TypeError, NoMethodError, ArgumentError, KeyError => error
       # A snapshot is a cache: the log says the same, and takes a moment longer.
       warn "snapshot: #{error.class}; the bench is worked out from its log"
@@ -164,6 +184,7 @@ module Benches
       @progress = progress || noted(entry)
       @recent.last&.before&.forget unless @recent.last&.before.equal?(after)
       @recent = (@recent + [entry]).last(RECENT)
+      @whole&.push(entry)
       @span = after
       @kept_steps = 0 unless action.paper?
       @seq += 1

@@ -150,7 +150,7 @@ module Store
     # A bench like this one with nothing done at it, out of anybody's sight until it is put in place.
     #
     # @return [Attempt]
-    def aside(attempt) = once_more(attempt, status: Status::LEFT)
+    def aside(attempt, **changed) = once_more(attempt, status: Status::LEFT, **changed)
 
     # Puts one bench in another's place, begun, its clock at a moment. The one left behind stays as it is.
     #
@@ -171,6 +171,12 @@ module Store
       end
       find(again.id)
     end
+
+    # A bench like this one to practise at, with nothing done at it.
+    #
+    # @param changed [Hash] what is not as it was, like a seed
+    # @return [Attempt]
+    def practise_again(attempt, **changed) = once_more(attempt, mode: "practice", **changed)
 
     # The same station and variant once more. The attempt left behind stays as it is.
     def start_over(attempt)

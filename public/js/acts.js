@@ -22,6 +22,8 @@ function numbered(event) {
   const { parameters, verb, elt } = event.detail;
   parameters.window = windowId;
   if (byId("bench")?.classList.contains("show-inside")) parameters.inside = 1;
+  const coach = byId("coach");
+  if (coach && coach.dataset.mode !== "quiet") parameters.coach = coach.dataset.mode;
   if (verb !== "post") return;
   acts.number += 1;
   parameters.action_id = elt.dataset.actionId || `${windowId}-${acts.number}`;

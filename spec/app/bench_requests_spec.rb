@@ -65,6 +65,42 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     expect(get("/attempts/#{attempt.id}/report").body).to include("at least 34.5 kPa")
   end
 
+  it "coaches in practice from what this bench shows, asked or after each act, and never in an exam" do
+    attempt = begin_attempt(instructor, trainee, mode: "practice", station: :boat_yard)
+    sign_in("teo", "1234")
+    coached = ->(level, **more) { get("/attempts/#{attempt.id}/coach", {level: level, **more}).body }
+    expect(coached.call("ask")).to include("Who should hear").and not_include("Ask before you shut")
+    expect(coached.call("act")).to include("Ask before you shut", "Talk to the people")
+    said = act(attempt, "turn", valve: "test_cock_4", to: "1.0", speed: "normal", coach: "nudges").body
+    expect(said).to include('data-mode="nudges"', "coach-ask").and not_include("coach-act")
+    expect(act(attempt, "turn", valve: "test_cock_4", to: "0.0", speed: "normal").body).not_to include("coach-ask")
+    expect(coached.call("why")).to include("The needle stands at 0.0 psid")
+    exam = begin_attempt(instructor, make_trainee("other"), station: :boat_yard)
+    sign_in("other", "1234")
+    get "/attempts/#{exam.id}/coach?level=why"
+    expect(last_response.status).to eq(404)
+    expect(act(exam, "turn", valve: "test_cock_4", to: "1.0", speed: "normal", coach: "talks").body)
+      .not_to include("coach")
+  end
+
+  it "opens a bench as it stood before a lost line's step, with one's own acts up to there, once it is handed in" do
+    attempt = begin_attempt(instructor, trainee, mode: "practice")
+    sign_in("teo", "1234")
+    act(attempt, "look", at: "plate")
+    act(attempt, "connect", hose: "low", to: "test_cock_3")
+    act(attempt, "turn", valve: "test_cock_3", to: "1.0", speed: "normal")
+    act(attempt, "submit")
+    result = get("/attempts/#{attempt.id}/result").body
+    expect(result).to include("Try again from here", "Why does the needle do that?")
+    expect(send_form("/attempts/#{attempt.id}/take-up", line: "procedure.no_such_step").status).to eq(404)
+    send_form "/attempts/#{attempt.id}/take-up", line: "procedure.flush"
+    again = stores.attempts.of_trainee(trainee).find(&:started?)
+    expect(last_response.location).to end_with("/attempts/#{again.id}/bench")
+    expect(stores.attempts.log(again).map(&:kind)).to eq([:look])
+    expect([again.mode, again.seed, again.exam_id]).to eq(["practice", attempt.seed, nil])
+    expect(stores.attempts.find(attempt.id)).to be_submitted
+  end
+
   it "tells a second window that the bench has moved on, and does not do what it asked" do
     attempt = begin_attempt(instructor, trainee)
     sign_in("teo", "1234")

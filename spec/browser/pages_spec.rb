@@ -115,12 +115,22 @@ RSpec.describe "Pages in a browser", :web, :browser do
     click_button "Inside"
     expect(page).to have_css("[data-inside='inlet']", text: /\A(59|60)\.\d\z/)
     expect(page).to have_css("[data-inside='zone']", text: /\A5[12]\.\d\z/)
-    click_button "Hint"
-    expect(page).to have_css("#message", text: "Ask before you shut the water off")
+    click_button "What now?"
+    expect(page).to have_css("#coach", text: "Who should hear something from you")
+    expect(page).to have_no_css("#coach", text: "Ask before you shut the water off")
+    click_button "Why?"
+    expect(page).to have_css("#coach", text: "Ask before you shut the water off")
+    click_button "Tell me"
+    expect(page).to have_css("#coach .coach-act", text: "Talk to the people of the site")
+    click_button "Why does the needle do that?"
+    expect(page).to have_css("#coach", text: "The needle stands at 0.0 psid")
+    click_button "nudges"
+    operate "test_cock_4", "Open"
+    expect(page).to have_css("#coach .coach-ask", text: "?")
     exam = begin_attempt(instructor, trainee, station: :ferry_quay)
     visit "/attempts/#{exam.id}/bench"
     expect(page).to have_css("#drawing")
-    expect(page).to have_no_button("Inside").and have_no_button("Hint").and have_no_button("Let 30 s go by")
+    expect(page).to have_no_button("Inside").and have_no_css("#coach").and have_no_button("Let 30 s go by")
     expect(page).to have_no_css("[data-inside]", visible: :all)
   end
 

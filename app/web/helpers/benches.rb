@@ -53,12 +53,54 @@ module Web
 
       def act_answer(attempt, data, problem)
         part = problem ? :refused : part_of(data)
-        piece :"bench/_#{part}",
-          screen: bench_screen(attempt),
-          problem: problem,
-          notice: nil,
-          turned: data[:valve].to_s
+        screen = bench_screen(attempt)
+        changed = piece(:"bench/_#{part}", screen: screen, problem: problem, notice: nil, turned: data[:valve].to_s)
+        changed + unasked(attempt, screen)
       end
+
+      # What a coach says by itself after an act, as much as the page's tester has asked for.
+      def unasked(attempt, screen)
+        level = {"nudges" => "ask", "talks" => "act"}[params[:coach]]
+        (level && attempt.practice? && attempt.started?) ? coach_piece(attempt, screen, level) : ""
+      end
+
+      # @param level [String] of COACH_LEVELS
+      def coach_piece(attempt, screen, level)
+        advice = keeper.of(attempt).advice(attempt, screen.now_ms / 1000.0)
+        more = COACH_LEVELS.take_while { |one| one != level } + [level]
+        lines = {ask: advice.question, reason: advice.reason, act: advice.act}
+        said = lines.slice(*more.map(&:to_sym)).flat_map { |kind, list| list.map { |one| [kind, tell(attempt, one)] } }
+        piece :"bench/_coach", said: said, level: level, mode: coach_mode, oob: true
+      end
+
+      # Why the needle does what it does now; what is hidden inside is named only where the inside is shown.
+      def why_piece(attempt, screen)
+        remarks =
+          keeper.of(attempt).look do |span|
+            Nurv::Teaching::Why.new(span, screen.now_ms / 1000.0, open: params[:inside] == "1").remarks
+          end
+        said = remarks.map { |one| [:why, tell(attempt, one)] }
+        piece :"bench/_coach", said: said, level: nil, mode: coach_mode, oob: true
+      end
+
+      # How much is said the more is asked.
+      COACH_LEVELS = %w[ask reason act].freeze
+
+      def coach_mode
+        modes = Nurv::Teaching::Coach::MODES.map(&:to_s)
+        modes.find { |mode| [params[:mode], params[:coach]].include?(mode) } || modes.first
+      end
+
+      def tell(attempt, remark) = words.tell(remark, about_bench(attempt))
+
+      def about_bench(attempt) =
+        Nurv::Words::About.new(
+          procedure: attempt.grading_policy.adjust(attempt.station.procedures.first),
+          kit: attempt.station.kit,
+          assembly: attempt.station.assembly,
+          repairs: attempt.catalog.repairs,
+          unit: attempt.grading_policy.unit
+        )
     end
   end
 end

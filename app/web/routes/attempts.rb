@@ -79,6 +79,17 @@ module Web
           show_result(attempt)
         end
 
+        # A lost line once more, from just before its step had its turn, at a practice bench.
+        app.post("/attempts/:id/take-up") do
+          attempt = attempt_with_result
+          halt 404 unless attempt.trainee_id == current_user.id && !attempt.proctored?
+          sheet = GradeSheet.of(attempt, stores)
+          line = sheet.grade.lines.find { |one| one.key == params[:line].to_s && one.lost? } || halt(404)
+          again = keeper.take_up(attempt, sheet.acts_before(line), wall_ms)
+          flash "The bench as it stood before “#{sheet.told.tell(line).title}”. What came after is yours to do better."
+          redirect "/attempts/#{again.id}/bench"
+        end
+
         # The bench at a moment of the replay, drawn as it stood.
         app.get("/attempts/:id/replay") do
           attempt = attempt_with_result

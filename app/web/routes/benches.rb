@@ -61,6 +61,19 @@ module Web
           piece :"bench/_hint", step: bench.look { bench.progress.next_step(bench.procedure) }
         end
 
+        # In practice: a question, its reason, the act; or why the needle does what it does.
+        app.get("/attempts/:id/coach") do
+          attempt = attempt_at_work
+          halt 404 unless attempt.started? && attempt.practice?
+          screen = bench_screen(attempt)
+          next why_piece(attempt, screen) if params[:level] == "why"
+
+          level = Helpers::Benches::COACH_LEVELS.find { |one| one == params[:level] }
+          next coach_piece(attempt, screen, level) if level
+
+          piece :"bench/_coach", said: [], level: nil, mode: coach_mode, oob: true
+        end
+
         # The same bench as it stood before the step reached last.
         app.post("/attempts/:id/back") do
           attempt = attempt_at_work

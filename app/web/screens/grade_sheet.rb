@@ -31,6 +31,9 @@ module Web
         @lock = Mutex.new
       end
 
+      # @yieldparam replay [Nurv::Bench::Replay] to be read in here only, since looking ahead works on shared arrays
+      def whole = @lock.synchronize { yield(replay) }
+
       def at(time_s) = @lock.synchronize { yield(span_at(time_s)) }
 
       private
@@ -107,6 +110,34 @@ module Web
 
     # @return [Nurv::Words::ToldGrade] the grade that stands, in words
     def told = @told ||= Nurv::Words::ToldGrade.new(grade, catalog)
+
+    # @param line [Nurv::Grading::Line] one that was lost
+    # @return [Integer] acts after which its step had its turn
+    def acts_before(line) = @recording.whole { |replay| Nurv::Teaching::Restart.new(replay, computed).acts(line) }
+
+    # @return [Hash{Symbol => Nurv::Teaching::Cost::Bill}] by the step whose reading it is
+    def bills
+      @bills ||=
+        @recording.whole { |replay| Nurv::Teaching::Cost.new(replay, computed).bills }
+          .to_h { |bill| [computed.procedure.items.fetch(bill.item).step, bill] }
+    end
+
+    # What a step's errors cost its reading, said once: at the step's first lost line.
+    #
+    # @param line [Nurv::Grading::Line]
+    # @return [Array<String>] sentences
+    def cost(line)
+      bill = bills[line.about]
+      first = computed.lines.find { |one| one.section == :procedure && one.about == line.about && one.lost? }
+      (bill && first && first.key == line.key) ? told.bill(bill) : []
+    end
+
+    # @param ms [Integer] simulated time
+    # @return [Array<String>] why the needle did what it did then
+    def why_at(ms)
+      remarks = @recording.at(ms / 1000.0) { |span| Nurv::Teaching::Why.new(span, ms / 1000.0).remarks }
+      remarks.map { |remark| told.say(remark) }
+    end
 
     # @param ms [Integer] simulated time
     # @return [BenchScreen]

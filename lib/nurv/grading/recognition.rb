@@ -63,6 +63,10 @@ module Nurv
       # @param attempted [Attempted]
       def take(attempted) = @taken[attempted.step.id] = attempted
 
+      # @param step [Procedures::Step]
+      # @return [Integer] entry from which its turn is: the last try, as taken, of the steps before it; 0 without any
+      def turn_of(step) = since(step)
+
       private
 
       def tries_from(step, since)

@@ -32,6 +32,27 @@ module Nurv
       # @return [ToldLine]
       def tell(line) = ToldLine.new(line, @catalog.words, @about, @catalog.findings)
 
+      # @param remark [Remark]
+      # @return [String] with the names and the unit of this grade's bench
+      def say(remark) = @catalog.words.tell(remark, @about)
+
+      # @param bill [Teaching::Cost::Bill]
+      # @return [Array<String>] what each error cost, and what all of them did together
+      def bill(bill)
+        each = bill.causes.map { |cause| say(cost(cause)) }
+        whole = Remark.new(:cost_right, psid: bill.right_psid, shown_psid: bill.shown_psid)
+        leaning = bill.lean? ? [say(Remark.new(:cost_leans, by_psid: bill.together_psid))] : []
+        [*each, *leaning, say(whole)]
+      end
+
+      # @param cause [Teaching::Cost::Cause]
+      def cost(cause)
+        return Remark.new(:cost_zero, by_psid: cause.psid) if cause.mistake == :gauge_off_zero
+
+        Remark.new(:cost_of, mistake: cause.mistake, by_psid: cause.psid)
+      end
+      private :cost
+
       # @return [Hash{Symbol => Object}] as `bin/nurv grade --json` prints it
       def to_h
         {

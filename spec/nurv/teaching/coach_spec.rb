@@ -2,45 +2,14 @@
 
 # A coach who is followed to the letter, by a tester who reads nothing else.
 RSpec.describe Nurv::Teaching::Coach do
-  # Does what it says, act by act, with a breath between them, and waits when told to.
-  #
-  # @param late_s [Float] how long each act takes to be begun
-  # @param stray [Random, nil] turns something else before some of the acts
-  def followed(variant, procedure, late_s: 0.2, acts: [], most: 9_000)
-    coach = described_class.new(procedure)
-    entries, span, now = [], Nurv::Bench::Replay.new(variant, Nurv::Bench::Log.new).first, 5.0
-    take = ->(action) do
-      after = span.after(action)
-      entries << Nurv::Bench::Replay::Entry.new(action, span, after)
-      span = after
-    end
-    acts.each { |action| take.call(action) }
-    now = acts.last.time_s + 1.0 if acts.any?
-    most.times do
-      advice = coach.advice(entries.empty? ? Nurv::Bench::Replay.new(variant, Nurv::Bench::Log.new) :
-        Nurv::Bench::Replay.recent(variant, entries), now)
-      next now += advice.seconds.ceil(3) if advice.seconds
-      break unless advice.fields
-
-      yield(advice) if block_given?
-      take.call(
-        Nurv::Bench::Action.new({**advice.fields, at_ms: (now * 1000).round, id: "coached-#{entries.size}"})
-      )
-      break if entries.last.action.kind == :submit
-
-      now += late_s
-    end
-    Nurv::Bench::Log.new(entries.map(&:action))
-  end
-
-  def score(variant, log, procedure) = Nurv::Grading::Grader.grade(variant, log, procedure: procedure)
+  include Followed
 
   it "leads whoever follows it to full marks at every demo station" do
     lost =
       SHIPPED.demo_stations.flat_map do |station|
         variant = Nurv::Stations::Variant.new(station, 1)
         station.procedures.filter_map do |procedure|
-          grade = score(variant, followed(variant, procedure), procedure)
+          grade = marked(variant, followed(variant, procedure), procedure)
           "#{station.id} #{procedure.id}: #{grade.score} #{grade.mistakes}" if grade.score < 100.0
         end
       end
@@ -52,7 +21,7 @@ RSpec.describe Nurv::Teaching::Coach do
       lost =
         Nurv::Expert::Generator.new(procedure, :hard, 77, SHIPPED).stations(1).filter_map do |station|
           variant = Nurv::Stations::Variant.new(station, 1)
-          grade = score(variant, followed(variant, procedure, late_s: 1.0), procedure)
+          grade = marked(variant, followed(variant, procedure, late_s: 1.0), procedure)
           "#{station.id}: #{grade.score} #{grade.mistakes}" if grade.score < 100.0
         end
       expect(lost).to eq([])
@@ -84,7 +53,7 @@ RSpec.describe Nurv::Teaching::Coach do
     run = Nurv::Expert::Truth.of(variant, procedure).run
     flush = run.moments.fetch(:flush)...run.moments.fetch(:connect)
     begun = run.log.reject { |action| flush.cover?(action.time_s) || action.time_s > run.moments.fetch(:connect) + 3.0 }
-    grade = score(variant, followed(variant, procedure, acts: begun), procedure)
+    grade = marked(variant, followed(variant, procedure, acts: begun), procedure)
     expect(grade.mistakes).to eq([:test_cock_not_flushed])
   end
 end
