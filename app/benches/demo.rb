@@ -60,6 +60,7 @@ module Benches
         @rows = stations.of(@maren).to_h { |row| [row.station.id, row] }
         @course = @stores.classes.create(@maren, "Gull Point testers, autumn")
         @trainees.each { |trainee| @stores.classes.add(@course, trainee) }
+        @stores.classes.let_practise(@course, @stores.catalog.procedures.keys)
         practice
         mock_exam
         running_exam

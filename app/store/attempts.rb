@@ -34,7 +34,7 @@ module Store
     # What is to be done first: benches begun, then exams in their order, then the rest, newest first.
     def of_trainee(user)
       order = Hash.new(2).merge(Status::STARTED => 0, Status::ASSIGNED => 1)
-      with_names(@rows.where(trainee_id: user.id).exclude(status: Status::LEFT).reverse(:id))
+      with_names(@rows.where(trainee_id: user.id, drill: nil).exclude(status: Status::LEFT).reverse(:id))
         .sort_by
         .with_index do |attempt, index|
         [
@@ -115,10 +115,10 @@ module Store
       }.any?
     end
 
-    def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, course: nil)
-      find(
-        @rows.insert(row_for(station_row, trainee, instructor, mode: mode, seed: seed, policy: policy, course: course))
-      )
+    # @param more [Hash] columns besides
+    def create(station_row:, instructor:, trainee:, mode:, seed:, policy: nil, course: nil, **more)
+      row = row_for(station_row, trainee, instructor, mode: mode, seed: seed, policy: policy, course: course)
+      find(@rows.insert(**row, **more))
     end
 
     # A practice bench for each of these people at each of these stations, each with a variant of their own. All or

@@ -6,8 +6,13 @@ module Store
   # Classes and who is in them. An instructor sees only their own.
   class Classes < Drawer
     Course =
-      Struct.new(:id, :owner_id, :name, :join_code, :created_at, :archived_at, :size, keyword_init: true) do
+      Struct.new(
+        :id, :owner_id, :name, :join_code, :created_at, :archived_at, :practice, :size, keyword_init: true
+      ) do
         def archived? = !archived_at.nil?
+
+        # @return [Array<Symbol>] procedures by which its trainees may practise on their own
+        def practises = practice ? JSON.parse(practice).map(&:to_sym) : []
       end
     MOST = 400
     # Letters and digits that cannot be taken for one another when they are read aloud.
@@ -39,6 +44,19 @@ module Store
     end
 
     def archive(course, archived) = @rows.where(id: course.id).update(archived_at: archived ? Clock.now : nil)
+
+    # @param procedures [Array<Symbol, String>] by which its trainees may practise on their own; none: not at all
+    def let_practise(course, procedures) =
+      @rows.where(id: course.id).update(practice: procedures.empty? ? nil : JSON.generate(procedures))
+
+    # @param trainee [Users::User]
+    # @return [Array<Course>] theirs in which one may practise on one's own, the newest first
+    def practised_by(trainee) =
+      @rows
+        .where(id: @members.where(user_id: trainee.id).select(:class_id), archived_at: nil)
+        .exclude(practice: nil)
+        .reverse(:id)
+        .map { |row| wrap(row) }
 
     # @return [Array<Users::User>] by name
     def members(course) = members_of(course.id)
@@ -163,6 +181,7 @@ module Store
     end
 
     def wrap(row, size = nil) =
-      row && Course.new(**row.slice(:id, :owner_id, :name, :join_code, :created_at, :archived_at), size: size)
+      row &&
+        Course.new(**row.slice(:id, :owner_id, :name, :join_code, :created_at, :archived_at, :practice), size: size)
   end
 end

@@ -50,7 +50,13 @@ module Web
     use Rack::Protection::FrameOptions
     use Rack::Protection::AuthenticityToken
 
-    helpers Helpers::Access, Helpers::Pages, Helpers::Doors, Helpers::Work, Helpers::Benches, Helpers::Teaching
+    helpers Helpers::Access,
+      Helpers::Pages,
+      Helpers::Doors,
+      Helpers::Work,
+      Helpers::Benches,
+      Helpers::Teaching,
+      Helpers::Practising
     register Routes::Sessions,
       Routes::Sites,
       Routes::Classes,
@@ -61,6 +67,7 @@ module Web
       Routes::Publishing,
       Routes::Attempts,
       Routes::Benches,
+      Routes::Practising,
       Routes::Reviews,
       Routes::Records,
       Routes::Proctors,

@@ -86,7 +86,7 @@ module Web
           sheet = GradeSheet.of(attempt, stores)
           line = sheet.grade.lines.find { |one| one.key == params[:line].to_s && one.lost? } || halt(404)
           again = keeper.take_up(attempt, sheet.acts_before(line), wall_ms)
-          flash "The bench as it stood before “#{sheet.told.tell(line).title}”. What came after is yours to do better."
+          flash "The bench as it stood before “#{sheet.told.tell(line).title}”. Do better what came after."
           redirect "/attempts/#{again.id}/bench"
         end
 

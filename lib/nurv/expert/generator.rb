@@ -35,7 +35,13 @@ module Nurv
       # @param difficulty [Symbol]
       # @param seed [Integer] same seed, same stations
       # @param catalog [Catalog] what stations are made of
-      def initialize(procedure, difficulty, seed, catalog)
+      # @param faults [Array<Array(Equipment::Fault, Symbol)>, nil] what is wrong, and how much; nil: drawn
+      # @param some [Boolean] of what is drawn, something is always wrong
+      # @param swing_psi [Float, nil] of the supply; nil: as the difficulty has it
+      def initialize(procedure, difficulty, seed, catalog, faults: nil, some: false, swing_psi: nil)
+        @faults = faults
+        @some = some
+        @swing_psi = swing_psi
         @procedure = procedure
         @assembly = catalog.assemblies.fetch(procedure.assembly)
         @difficulty = difficulty
@@ -66,7 +72,7 @@ module Nurv
       end
 
       def build(number, random, faults: nil)
-        faults ||= pick_faults(random)
+        faults ||= @faults || pick_faults(random)
         sites = @catalog.sites.values.select { |one| @assembly.suits?(one.hazard) }
         site = sites[random.rand(sites.size)]
         size_in = SIZES.keys[random.rand(SIZES.size)]
@@ -82,7 +88,7 @@ module Nurv
               line: {
                 pressure_psi: random.rand(48..74),
                 demand: 0.02,
-                swing_psi: @settings[:swing]
+                swing_psi: @swing_psi || @settings[:swing]
               },
               springs_psid: around(@assembly.springs_psid, random, 0.12),
               openings_psid: around(@assembly.openings_psid, random, 0.15),
@@ -114,7 +120,7 @@ module Nurv
 
       def pick_faults(random)
         known = @catalog.faults.values.select { |fault| fault.applies_to?(@assembly.id) }
-        count = random.rand(0..@settings[:faults]) + ((@difficulty == :easy) ? 0 : 1)
+        count = random.rand(0..@settings[:faults]) + ((@difficulty == :easy && !@some) ? 0 : 1)
         known
           .shuffle(random: random)
           .uniq(&:component)

@@ -1,0 +1,24 @@
+# frozen_string_literal: true
+
+# A class whose trainees may practise on their own, and by which procedures; and what was drilled.
+Sequel.migration do
+  change do
+    add_column :classes, :practice, String, text: true
+    # Which drill a bench is, if it is one, and the act from which on its tester's own hands are at work.
+    add_column :attempts, :drill, String
+    add_column :attempts, :drill_from, Integer, null: false, default: 0
+    create_table(:drill_tries) do
+      primary_key :id
+      foreign_key :user_id, :users, null: false
+      foreign_key :class_id, :classes, null: true
+      String :drill, null: false
+      String :procedure, null: false
+      String :steps, null: false
+      Float :score, null: false
+      Integer :ms, null: false
+      DateTime :done_at, null: false
+      index %i[user_id drill]
+      index :class_id
+    end
+  end
+end

@@ -1,0 +1,81 @@
+# frozen_string_literal: true
+
+require "support/web"
+
+RSpec.describe "Practising on one's own", :web do
+  include Requests
+
+  let!(:instructor) { make_instructor }
+  let!(:trainee) { make_trainee }
+  let!(:course) { make_class(instructor, trainee) }
+
+  def bench = stores.attempts.of_trainee(trainee).find(&:started?)
+
+  it "is shut until the instructor opens it for the class, and then by the procedures chosen" do
+    sign_in("teo", "1234")
+    expect(get("/practise").body).to include("has not opened practice")
+    expect(send_form("/practise", procedure: "r1", wrong: "nothing").status).to eq(404)
+    sign_in("ines")
+    send_form "/classes/#{course.id}/let-practise", procedures: %w[d3 p2 nonsense]
+    expect(stores.classes.find(instructor, course.id).practises).to eq(%i[d3 p2])
+    sign_in("teo", "1234")
+    expect(get("/practise").body).to include("D3 ·", "P2 ·")
+    expect(last_response.body).not_to include("R1 ·")
+    send_form "/practise", procedure: "r1", wrong: "nothing"
+    expect(last_response.status).to eq(422)
+    expect(html).to include("Choose a procedure.")
+  end
+
+  context "with practice open" do
+    before do
+      stores.classes.let_practise(course, %w[d3 r1])
+      sign_in("teo", "1234")
+    end
+
+    it "draws a station nobody else has, with what was wished for, and begins it after the preliminaries" do
+      send_form "/practise", procedure: "d3", wrong: "fault:check_valve_1_fouled", difficulty: "easy", swings: "1"
+      expect(last_response.location).to end_with("/attempts/#{bench.id}/bench")
+      station = bench.station
+      expect(station.faults.map { |item| item.fault.id }).to eq([:check_valve_1_fouled])
+      expect([station.line[:swing_psi], bench.mode, bench.class_id, bench.instructor_id]).to eq(
+        [Benches::Practice::SWING_PSI, "practice", course.id, instructor.id]
+      )
+      done = stores.attempts.log(bench).map(&:kind)
+      expect([%i[tell look] - done, done & %i[connect turn]]).to eq([[], []])
+      expect(bench.clock_ms(Clock.wall_ms)).to be >= stores.attempts.log(bench).last_ms
+      expect(station.id.to_s[/-(\d{4,})-/, 1].to_i).to be >= Benches::Practice::SEEDS.begin
+      expect(stores.stations.of(instructor)).to eq([])
+    end
+
+    it "begins with nothing done where the preliminaries are wanted, and something is wrong where it is unknown" do
+      send_form "/practise", procedure: "d3", wrong: "unknown", difficulty: "easy", preliminaries: "1"
+      expect(stores.attempts.log(bench).to_a).to eq([])
+      expect(bench.station.faults.size).to eq(1)
+      expect(get("/attempts/#{bench.id}/bench").body).not_to include(bench.station.faults.first.fault.label)
+    end
+
+    it "goes on by one press after handing in: the same, another, or a harder one" do
+      send_form "/practise", procedure: "d3", wrong: "nothing", difficulty: "easy"
+      first = bench
+      keeper.hand_in([first], Clock.wall_ms)
+      expect(get("/attempts/#{first.id}/result").body).to include("The same again", "Another like it", "A harder one")
+      went_on = %w[same next harder].map do |how|
+        send_form "/attempts/#{first.id}/onward", how: how
+        fresh = bench
+        keeper.hand_in([fresh], Clock.wall_ms)
+        fresh
+      end
+      ids = went_on.map { |attempt| attempt.station.id.to_s }
+      expect(ids[0]).to eq(first.station.id.to_s)
+      expect(ids[1]).to start_with("d3-easy-").and(satisfy { |id| id != ids[0] })
+      expect(ids[2]).to start_with("d3-medium-")
+      expect(send_form("/attempts/#{first.id}/onward", how: "sideways").status).to eq(404)
+    end
+
+    it "is shut while its trainee sits in an exam" do
+      begin_attempt(instructor, trainee)
+      expect(get("/practise").status).to eq(403)
+      expect(send_form("/practise", procedure: "d3", wrong: "nothing").status).to eq(403)
+    end
+  end
+end
