@@ -166,7 +166,7 @@ module Benches
         seen: seen_wall_ms && {seen_wall_ms: seen_wall_ms, needle_psid: after.needle_at(action.time_s)}
       )
       advance(action, after, progress)
-      @stores.grades.want([@store.find(attempt.id)]) if action.kind == :submit
+      @stores.grades.want([@store.find(attempt.id)]) if action.kind == :submit && attempt.drill.nil?
     end
 
     # How far the tester is after this act.

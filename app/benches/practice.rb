@@ -22,7 +22,6 @@ module Benches
 
       def body = station.to_yaml
     end
-    private_constant :Made
 
     # @param stores [Store::Cabinet]
     # @param keeper [Keeper]

@@ -31,6 +31,8 @@ module Store
       retest_of
       comment
       needle_psid
+      drill
+      drill_from
     ].freeze
     COLUMNS.each { |column| define_method(column) { @row[column] } }
 
@@ -85,6 +87,9 @@ module Store
     def proctored? = mode == "proctor"
 
     def practice? = mode == "practice"
+
+    # A trainee is helped and looks inside: at a practice bench, and in no drill.
+    def coached? = practice? && drill.nil?
 
     # The bench's clock against the wall's.
     def clock

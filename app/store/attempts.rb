@@ -63,11 +63,13 @@ module Store
     def of_exam_number(id, progress: false) =
       with_names(@rows.where(exam_id: id).order(:trainee_id, :position), progress: progress)
 
-    def of_class(course) = with_names(@rows.where(class_id: course.id).order(:id))
+    def of_class(course) = with_names(@rows.where(class_id: course.id, drill: nil).order(:id))
 
     # What one person has and had in a class.
     def of_member(course, user) =
-      with_names(@rows.where(class_id: course.id, trainee_id: user.id).exclude(status: Status::LEFT).reverse(:id))
+      with_names(
+        @rows.where(class_id: course.id, trainee_id: user.id, drill: nil).exclude(status: Status::LEFT).reverse(:id)
+      )
 
     # Those of these numbers that are this person's, as trainee or instructor.
     def of_ids(user, ids) =
@@ -155,8 +157,9 @@ module Store
     # Puts one bench in another's place, begun, its clock at a moment. The one left behind stays as it is.
     #
     # @param at_ms [Integer] simulated time
+    # @param more [Hash] columns besides
     # @return [Attempt] the one in place
-    def put_in_place(attempt, again, at_ms:, wall_ms:)
+    def put_in_place(attempt, again, at_ms:, wall_ms:, **more)
       @database.transaction do
         leave(attempt)
         Status::ATTEMPT.move(
@@ -166,7 +169,8 @@ module Store
           started_at: Clock.now,
           anchor_sim_ms: at_ms,
           anchor_wall_ms: wall_ms,
-          seen_wall_ms: wall_ms
+          seen_wall_ms: wall_ms,
+          **more
         )
       end
       find(again.id)

@@ -23,6 +23,8 @@ module Store
 
     def classes = @classes ||= Classes.new(self)
 
+    def drills = @drills ||= Drills.new(self)
+
     def exams = @exams ||= Exams.new(self)
 
     def grades = @grades ||= Grades.new(self)

@@ -61,7 +61,7 @@ module Store
           .where(class_id: @course.id)
           .join(:users, id: Sequel[:attempts][:trainee_id])
           .left_join(:grades, attempt_id: Sequel[:attempts][:id])
-      rows = rows.exclude(status: Status::LEFT)
+      rows = rows.exclude(status: Status::LEFT).where(drill: nil)
       rows = rows.exclude(mode: "practice") unless practice?
       rows = rows.where(status: state) unless state.empty?
       unless query.empty?

@@ -72,6 +72,53 @@ RSpec.describe "Practising on one's own", :web do
       expect(send_form("/attempts/#{first.id}/onward", how: "sideways").status).to eq(404)
     end
 
+    it "drills one skill with nobody's help, marks it for that alone, and goes on to the next" do
+      expect(get("/drills").body).to include("First drop", "Not done yet")
+      expect(last_response.body).not_to include("Stop the tube")
+      send_form "/drills/flush_in_order"
+      drill = stores.attempts.find(DB[:attempts].max(:id))
+      expect(last_response.location).to end_with("/attempts/#{drill.id}/bench")
+      page = get("/attempts/#{drill.id}/bench").body
+      expect(page).to include("Flush the test cocks as the procedure has it", 'id="drill_done"')
+      expect(page).not_to include('id="coach"')
+      expect(get("/attempts/#{drill.id}/coach?level=act").status).to eq(404)
+      expect(get("/work").body).not_to include("/attempts/#{drill.id}/")
+      done = ->(kind, **fields) do
+        seq = stores.attempts.find(drill.id).last_seq
+        post "/attempts/#{drill.id}/actions",
+          {kind: kind, action_id: SecureRandom.uuid, seq: seq, seen_ms: 0, **fields}, "HTTP_X_CSRF_TOKEN" => @token
+      end
+      done.call("submit")
+      get "/attempts/#{drill.id}/result"
+      expect(last_response.location).to end_with("/attempts/#{drill.id}/drilled")
+      2.times { get "/attempts/#{drill.id}/drilled" }
+      expect(last_response.body).to include("Test cock not flushed", "The next one")
+      expect(DB[:drill_tries].select_map(%i[drill procedure score])).to eq([["flush_in_order", "r1", 0.0]])
+      expect(get("/drills").body).to include("Best <strong>0</strong>")
+      expect(DB[:jobs].where(kind: "grade").count).to eq(0)
+    end
+
+    it "shows the class as a map, and gives those who are weak a set of what they need most" do
+      drills = Benches::Drills.new(stores, keeper)
+      first = -> do
+        send_form "/drills/next"
+        fresh = stores.attempts.find(DB[:attempts].max(:id))
+        keeper.hand_in([fresh], Clock.wall_ms)
+        get "/attempts/#{fresh.id}/drilled"
+        drills.of(fresh).first.id
+      end
+      expect(Array.new(2) { first.call }.uniq.size).to eq(2)
+      sign_in("ines")
+      expect(get("/classes/#{course.id}/skills").body).to include("skill-weak", "First drop")
+      send_form "/classes/#{course.id}/drills", trainees: [trainee.id.to_s, "999999"]
+      left = stores.drills.left_of_set(trainee)
+      expect(left.size).to eq(Benches::SkillMap::SET)
+      sign_in("teo", "1234")
+      expect(get("/drills").body).to include("Given to you: 10 to do")
+      expect(first.call).to eq(left.first)
+      expect(stores.drills.left_of_set(trainee)).to eq(left.drop(1))
+    end
+
     it "is shut while its trainee sits in an exam" do
       begin_attempt(instructor, trainee)
       expect(get("/practise").status).to eq(403)

@@ -95,6 +95,12 @@ ROUTES_BY_ROLE = {
   "POST /attempts/:started/actions" => TRAINEE_ONLY,
   "POST /attempts/:practice/skip" => SHUT_IN_AN_EXAM,
   "POST /attempts/:started/skip" => [302, 404, 404, 404, 404],
+  "GET /classes/:course/skills" => [302, 404, 404, 404, 200],
+  "POST /classes/:course/drills" => [302, 404, 404, 404, 302],
+  "POST /drills/next" => [302, 403, 404, 404, 404],
+  "GET /drills" => [302, 403, 200, 404, 404],
+  "POST /drills/flush_in_order" => [302, 403, 404, 404, 404],
+  "GET /attempts/:published/drilled" => [302, 403, 404, 404, 404],
   "GET /practise" => [302, 403, 200, 404, 404],
   "POST /practise" => [302, 403, 404, 404, 404],
   "POST /attempts/:published/onward" => [302, 403, 404, 404, 404],
@@ -254,7 +260,10 @@ RSpec.describe "Every route for every role", :web do
         .to_a
         .flat_map { |verb, list| list.map { |pattern, *| [verb, pattern.to_s] } } - [%w[POST /sign-in]]
     missing =
-      routes.reject { |verb, pattern| known.include?([verb, pattern.gsub(":procedure", "r1").gsub(/:\w+/, "1")]) }
+      routes.reject do |verb, pattern|
+        named = pattern.gsub(":procedure", "r1").gsub(":drill", "flush_in_order")
+        known.include?([verb, named.gsub(/:\w+/, "1")])
+      end
     expect(missing).to eq([])
   end
 

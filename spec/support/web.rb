@@ -14,6 +14,8 @@ module CleanDatabase
     grades
     snapshots
     events
+    drill_tries
+    drill_sets
     attempts
     exams
     policies

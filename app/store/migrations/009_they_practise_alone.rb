@@ -11,6 +11,7 @@ Sequel.migration do
       primary_key :id
       foreign_key :user_id, :users, null: false
       foreign_key :class_id, :classes, null: true
+      foreign_key :attempt_id, :attempts, null: false, unique: true
       String :drill, null: false
       String :procedure, null: false
       String :steps, null: false
@@ -19,6 +20,15 @@ Sequel.migration do
       DateTime :done_at, null: false
       index %i[user_id drill]
       index :class_id
+    end
+    # Drills that an instructor gave to somebody, in their order; how far one is follows from the tries since.
+    create_table(:drill_sets) do
+      primary_key :id
+      foreign_key :class_id, :classes, null: false
+      foreign_key :user_id, :users, null: false
+      String :drills, null: false
+      DateTime :given_at, null: false
+      index :user_id
     end
   end
 end

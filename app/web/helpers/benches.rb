@@ -61,7 +61,7 @@ module Web
       # What a coach says by itself after an act, as much as the page's tester has asked for.
       def unasked(attempt, screen)
         level = {"nudges" => "ask", "talks" => "act"}[params[:coach]]
-        (level && attempt.practice? && attempt.started?) ? coach_piece(attempt, screen, level) : ""
+        (level && attempt.coached? && attempt.started?) ? coach_piece(attempt, screen, level) : ""
       end
 
       # @param level [String] of COACH_LEVELS

@@ -6,6 +6,29 @@ module Web
     module Practising
       def practice = ::Benches::Practice.new(stores, keeper)
 
+      def drilling = ::Benches::Drills.new(stores, keeper)
+
+      # @return [Benches::SkillMap] by all procedures that its trainees may practise; by all, where it is shut
+      def skill_map(course, **how)
+        own = practised_procedures(course)
+        own = stores.catalogs.of(stores.users.find(course.owner_id)).procedures.values if own.empty?
+        ::Benches::SkillMap.new(stores, course, drilling.by(own), **how)
+      end
+
+      # @return [Array<Symbol>] what this trainee should drill next, the first first
+      def next_drills(course)
+        map = skill_map(course, published: true)
+        skills = map.drills.map(&:id)
+        (stores.drills.left_of_set(current_user) & skills) | map.of(current_user).in_need(skills)
+      end
+
+      def start_drill(course, id)
+        procedures = practised_procedures(course)
+        drill = drilling.by(procedures).find { |one| one.id == id } || halt(404)
+        attempt = drilling.begin(current_user, course, drill, procedures, wall_ms)
+        redirect "/attempts/#{attempt.id}/bench"
+      end
+
       # @return [Store::Classes::Course, nil] in which this trainee may practise
       def practised_course = stores.classes.practised_by(current_user).first
 

@@ -51,6 +51,7 @@ module Web
         app.get("/attempts/:id/result") do
           attempt = attempt_of_mine
           halt 404 unless attempt.over?
+          redirect "/attempts/#{attempt.id}/drilled" if attempt.drill
           mine = attempt.instructor_id == current_user.id
           if !mine && !attempt.open_to_trainee?
             next(

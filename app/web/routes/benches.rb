@@ -64,7 +64,7 @@ module Web
         # In practice: a question, its reason, the act; or why the needle does what it does.
         app.get("/attempts/:id/coach") do
           attempt = attempt_at_work
-          halt 404 unless attempt.started? && attempt.practice?
+          halt 404 unless attempt.started? && attempt.coached?
           screen = bench_screen(attempt)
           next why_piece(attempt, screen) if params[:level] == "why"
 

@@ -5,6 +5,7 @@ module Web
     # What trainees do by themselves: practice, as their class lets them.
     module Practising
       def self.registered(app)
+        drills(app)
         app.get("/practise") do
           need_trainee!
           not_in_an_exam! if stores.attempts.examined?(current_user)
@@ -38,6 +39,23 @@ module Web
           redirect "/attempts/#{again.id}/bench"
         end
 
+        app.get("/classes/:id/skills") do
+          course = course_of_mine
+          page :"practise/skills", title: "Skills of #{course.name}", course: course, map: skill_map(course)
+        end
+
+        # A set for each of those chosen, of what they need most.
+        app.post("/classes/:id/drills") do
+          course = course_of_mine
+          chosen = Form.new(params).list(:trainees).map(&:to_i)
+          sets = skill_map(course).sets(chosen)
+          stores.drills.give(course, sets)
+          audit "gave drills", "class #{course.id}", "#{sets.size} trainees"
+          set = "#{sets.size} have a set of #{::Benches::SkillMap::SET} drills."
+          flash(sets.empty? ? "Choose who gets a set." : set)
+          redirect "/classes/#{course.id}/skills"
+        end
+
         # By which procedures a class's trainees may practise on their own.
         app.post("/classes/:id/let-practise") do
           course = course_of_mine
@@ -47,6 +65,42 @@ module Web
           shut = "Nobody practises on their own now."
           flash(chosen.empty? ? shut : "They may practise: #{chosen.join(", ").upcase}.")
           redirect "/classes/#{course.id}"
+        end
+      end
+
+      # One skill, one to three minutes.
+      def self.drills(app)
+        app.get("/drills") do
+          need_trainee!
+          not_in_an_exam! if stores.attempts.examined?(current_user)
+          course = practised_course
+          page :"practise/drills",
+            title: "Drills",
+            drills: drilling.by(practised_procedures(course)),
+            tries: stores.drills.of(current_user),
+            given: stores.drills.left_of_set(current_user),
+            nexts: course ? next_drills(course) : []
+        end
+
+        # What was given to them first, then what they are weakest in.
+        app.post("/drills/next") do
+          need_trainee!
+          not_in_an_exam! if stores.attempts.examined?(current_user)
+          course = practised_course || halt(404)
+          start_drill(course, next_drills(course).first || halt(404))
+        end
+
+        app.post("/drills/:drill") do
+          need_trainee!
+          not_in_an_exam! if stores.attempts.examined?(current_user)
+          course = practised_course || halt(404)
+          start_drill(course, params[:drill].to_s.to_sym)
+        end
+
+        app.get("/attempts/:id/drilled") do
+          attempt = attempt_with_result
+          halt 404 unless attempt.drill
+          page :"practise/drilled", title: "Drill", attempt: attempt, outcome: drilling.outcome(attempt)
         end
       end
     end

@@ -1,0 +1,49 @@
+# frozen_string_literal: true
+
+# One contract for every drill that ships, in every way it has.
+RSpec.describe Nurv::Teaching::Drill do
+  path = File.join(Nurv::Catalog::ROOT, "drills/drills.yml")
+  drills = described_class.parse(File.read(path), SHIPPED, path)
+
+  it "are at least thirteen, and there are some for each assembly" do
+    expect(drills.size).to be >= 13
+    assemblies = drills.values.flat_map { |drill| drill.ways.map { |way| SHIPPED.procedures[way.procedure].assembly } }
+    expect(assemblies.tally.values).to all(be >= 5)
+    expect(assemblies.uniq).to match_array(SHIPPED.assemblies.keys)
+  end
+
+  drills.each_value do |drill|
+    it "“#{drill.label}” gives full marks to who does it right, and less to who only presses Done" do
+      drill.ways.each do |way|
+        procedure = SHIPPED.procedures.fetch(way.procedure)
+        seed = 4_711
+        station = drill.station(way, procedure, seed, SHIPPED)
+        expect(station.data).to eq(drill.station(way, procedure, seed, SHIPPED).data)
+        variant = Nurv::Stations::Variant.new(station, 1)
+        begun = drill.begun(way, variant, procedure)
+        run = Nurv::Expert::Truth.of(variant, procedure).run
+        score = ->(log) do
+          grade = Nurv::Grading::Grader.grade(variant, drill.handed_in(log), procedure: procedure)
+          lines = drill.lines(way, grade)
+          expect(lines).not_to be_empty
+          drill.score(lines)
+        end
+        expect(begun.size).to be < run.log.size - 1
+        expect(score.call(run.log)).to eq(100.0), "#{way.procedure} #{way.from}"
+        at_once = Nurv::Bench::Action.new(kind: "submit", at_ms: begun.last.at_ms + 500, id: "done")
+        expect(score.call(Nurv::Bench::Log.new(begun + [at_once]))).to be < 100.0
+      end
+    end
+  end
+
+  it "are refused with the place where they name what is not there" do
+    broken = YAML.safe_load_file(path)
+    broken[0]["ways"][0]["from"] = "no_such_step"
+    broken[1]["seconds"] = "soon"
+    expect { described_class.parse(YAML.dump(broken), SHIPPED) }.to raise_error(Nurv::DataError, /seconds/)
+    broken[1]["seconds"] = 60
+    expect { described_class.parse(YAML.dump(broken), SHIPPED) }.to raise_error(Nurv::DataError) do |error|
+      expect(error.problems.map(&:first)).to eq(["read_the_needle: ways[0].from"])
+    end
+  end
+end
