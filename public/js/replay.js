@@ -1,5 +1,6 @@
 // A bench that is over, moment by moment.
 import { byId } from "./page.js";
+import { pressed, showNow } from "./trace.js";
 
 const STEP_MS = 500;
 const EVERY_MS = 250;
@@ -14,6 +15,7 @@ function scrubTo(ms) {
   if (!bar) return;
   bar.value = ms;
   showActs(ms);
+  showNow(ms);
   clearTimeout(pending);
   pending = setTimeout(() => show(`${bar.dataset.url}?ms=${Math.round(ms)}`), REST_MS);
 }
@@ -55,7 +57,9 @@ function goOn(bar) {
 
 document.addEventListener("click", (event) => {
   const seek = event.target.closest("[data-seek]");
+  const ms = pressed(event);
   if (seek) scrubTo(Number(seek.dataset.seek));
+  else if (ms !== null) scrubTo(ms);
   if (event.target.closest("#replay_play")) togglePlay();
 });
 document.addEventListener("input", (event) => {

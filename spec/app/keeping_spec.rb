@@ -211,7 +211,7 @@ RSpec.describe Web::RoomView, :web do
       connected: true,
       alarm: "Water shut off without asking",
       harmful: 1,
-      needle: 0.3,
+      needle_psid: be_within(0.06).of(0.3),
       stuck: false
     )
     later = tiles(wall_ms + 200_000)["Una"]

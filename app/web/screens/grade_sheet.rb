@@ -6,7 +6,8 @@ module Web
   class GradeSheet
     SECTIONS = {procedure: "Procedure", readings: "Readings", judgement: "Judgement", records: "Records"}.freeze
     RECORDINGS = Recent.new(12)
-    private_constant :RECORDINGS
+    TRACES = Recent.new(60)
+    private_constant :RECORDINGS, :TRACES
 
     # The replay of what was handed in does not change, so it is kept warm; it may be thrown away at any time.
     #
@@ -110,6 +111,21 @@ module Web
 
     # @return [Nurv::Words::ToldGrade] the grade that stands, in words
     def told = @told ||= Nurv::Words::ToldGrade.new(grade, catalog)
+
+    # The needle of the whole attempt, and the correct tester's beside it.
+    #
+    # @return [Web::TracePicture]
+    def trace
+      @trace ||=
+        TRACES.fetch([attempt.id, attempt.last_seq, computed.procedure.fingerprint]) do
+          procedure = computed.procedure
+          truth = Nurv::Expert::Truth.of(attempt.variant, procedure)
+          @recording.whole do |replay|
+            [Nurv::Teaching::Trace.points(replay), Nurv::Teaching::Trace.expert(replay, procedure, truth)]
+          end
+        end
+          .then { |own, expert| TracePicture.new(own, expert, told.lines, log) }
+    end
 
     # @param line [Nurv::Grading::Line] one that was lost
     # @return [Integer] acts after which its step had its turn
