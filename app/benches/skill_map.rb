@@ -21,6 +21,11 @@ module Benches
 
     attr_reader :drills
 
+    # @return [Hash{Symbol => String}] every skill and its name: the drills, and what is predicted in the lab
+    def skills = {**@drills.to_h { |drill| [drill.id, drill.label] }, PRINCIPLES => "How an RP protects"}
+
+    PRINCIPLES = :how_an_rp_protects
+
     # @return [Array<Array(Store::Users::User, Nurv::Teaching::Skills)>] by name
     def rows = @rows ||= @stores.classes.members(@course).map { |member| [member, of(member)] }
 
@@ -28,7 +33,7 @@ module Benches
     # @return [Nurv::Teaching::Skills]
     def of(member)
       graded = over.fetch(member.id, []).flat_map { |attempt| shown_by(attempt) }
-      Nurv::Teaching::Skills.new(tried.fetch(member.id, []) + graded)
+      Nurv::Teaching::Skills.new(tried.fetch(member.id, []) + graded + predicted(member))
     end
 
     # What each of them needs most, as a set of drills.
@@ -45,6 +50,14 @@ module Benches
     end
 
     private
+
+    # The last prediction of each case that was made, as one try of the whole.
+    def predicted(member)
+      all = @stores.drills.predicted([member])[member.id] or return []
+      cases = @stores.drills.predictions(member)
+      mean = cases.values.sum / Nurv::Teaching::Principles.cases.size
+      [Nurv::Teaching::Skills::Seen.new(skill: PRINCIPLES, score: mean.round(1), at: all.last.last)]
+    end
 
     def tried
       @tried ||=

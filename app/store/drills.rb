@@ -15,6 +15,7 @@ module Store
       super
       @rows = @database[:drill_tries]
       @sets = @database[:drill_sets]
+      @predictions = @database[:predictions]
     end
 
     # Once for each bench: a page that is loaded again counts nothing twice.
@@ -48,6 +49,25 @@ module Store
         .map { |row| wrap(row) }
         .group_by(&:drill)
         .transform_values { |tries| tries.first(LAST) }
+
+    # @param id [Symbol] of a case
+    # @param score [Float] 0..100
+    def keep_prediction(user, id, score) =
+      @predictions.insert(user_id: user.id, case: id.to_s, score: score, done_at: Clock.now)
+
+    # @return [Hash{Symbol => Float}] case => how the last prediction of it went
+    def predictions(user) =
+      @predictions.where(user_id: user.id).order(:id).select_map(%i[case score]).to_h { |id, score| [id.to_sym, score] }
+
+    # @param users [Array<Users::User>]
+    # @return [Hash{Integer => Array<Array(Float, Time)>}] user's id => score and moment of each
+    def predicted(users) =
+      @predictions
+        .where(user_id: users.map(&:id))
+        .order(:id)
+        .select_map(%i[user_id score done_at])
+        .group_by(&:first)
+        .transform_values { |rows| rows.map { |_, score, at| [score, at] } }
 
     # Ten or so drills for each of these people, in this order.
     #

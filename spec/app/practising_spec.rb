@@ -98,6 +98,19 @@ RSpec.describe "Practising on one's own", :web do
       expect(DB[:jobs].where(kind: "grade").count).to eq(0)
     end
 
+    it "has the eight cases predicted, scored, explained and kept, and shows them in the class's map" do
+      expect(get("/lab/cases").body).to include("Predict first", "0 of 8 predicted")
+      send_form "/lab/cases/back_pressure_tight_tight", relief: "dry", zone: "below"
+      expect(last_response.status).to eq(422)
+      expect(html).to include("Predict all three first")
+      send_form "/lab/cases/back_pressure_tight_tight", relief: "dry", zone: "below", protected: "no"
+      expect(html).to include("✓ As you said.", "✗ You said: is not protected.", "so the relief valve stays shut")
+      expect(stores.drills.predictions(trainee)).to match(back_pressure_tight_tight: be_within(0.1).of(66.7))
+      expect(get("/lab/cases").body).to include("1 of 8 predicted")
+      sign_in("ines")
+      expect(get("/classes/#{course.id}/skills").body).to include("How an RP protects: 8.3, 1 tries")
+    end
+
     it "shows the class as a map, and gives those who are weak a set of what they need most" do
       drills = Benches::Drills.new(stores, keeper)
       first = -> do

@@ -98,6 +98,8 @@ ROUTES_BY_ROLE = {
   "GET /classes/:course/skills" => [302, 404, 404, 404, 200],
   "POST /classes/:course/drills" => [302, 404, 404, 404, 302],
   "POST /drills/next" => [302, 403, 404, 404, 404],
+  "GET /lab/cases" => [302, 403, 200, 200, 200],
+  "POST /lab/cases/back_pressure_tight_tight" => [302, 403, 422, 422, 422],
   "GET /drills" => [302, 403, 200, 404, 404],
   "POST /drills/flush_in_order" => [302, 403, 404, 404, 404],
   "GET /attempts/:published/drilled" => [302, 403, 404, 404, 404],
@@ -261,7 +263,8 @@ RSpec.describe "Every route for every role", :web do
         .flat_map { |verb, list| list.map { |pattern, *| [verb, pattern.to_s] } } - [%w[POST /sign-in]]
     missing =
       routes.reject do |verb, pattern|
-        named = pattern.gsub(":procedure", "r1").gsub(":drill", "flush_in_order")
+        names = {":procedure" => "r1", ":drill" => "flush_in_order", ":case" => "back_pressure_tight_tight"}
+        named = names.reduce(pattern) { |path, (name, value)| path.gsub(name, value) }
         known.include?([verb, named.gsub(/:\w+/, "1")])
       end
     expect(missing).to eq([])

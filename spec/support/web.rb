@@ -15,6 +15,7 @@ module CleanDatabase
     snapshots
     events
     drill_tries
+    predictions
     drill_sets
     attempts
     exams

@@ -21,6 +21,15 @@ Sequel.migration do
       index %i[user_id drill]
       index :class_id
     end
+    # What was predicted of how an RP protects, case by case.
+    create_table(:predictions) do
+      primary_key :id
+      foreign_key :user_id, :users, null: false
+      String :case, null: false
+      Float :score, null: false
+      DateTime :done_at, null: false
+      index %i[user_id case]
+    end
     # Drills that an instructor gave to somebody, in their order; how far one is follows from the tries since.
     create_table(:drill_sets) do
       primary_key :id

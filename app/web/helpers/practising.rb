@@ -6,6 +6,28 @@ module Web
     module Practising
       def practice = ::Benches::Practice.new(stores, keeper)
 
+      PRINCIPLES = {}
+      private_constant :PRINCIPLES
+
+      # Worked out once for all: nothing in it is anybody's.
+      def principles = PRINCIPLES[:shipped] ||= Nurv::Teaching::Principles.new(stores.catalog)
+
+      # @param said [Hash{Symbol => String}] what was predicted
+      # @param seen [Nurv::Teaching::Lab::Outcome, nil] once it is predicted
+      def show_case(id, said, seen: nil, problem: nil)
+        cases = Nurv::Teaching::Principles.cases
+        done = stores.drills.predictions(current_user)
+        one = cases.find { |item| item.id.to_s == id.to_s } || cases.find { |item| !done.key?(item.id) } || cases.first
+        page :"lab/cases",
+          title: "Eight cases",
+          cases: cases,
+          done: done,
+          one: one,
+          said: said,
+          seen: seen,
+          problem: problem
+      end
+
       def drilling = ::Benches::Drills.new(stores, keeper)
 
       # @return [Benches::SkillMap] by all procedures that its trainees may practise; by all, where it is shut

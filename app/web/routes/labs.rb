@@ -10,6 +10,26 @@ module Web
           page :"lab/show", title: "How an RP protects", form: LabForm.new(params, catalog)
         end
 
+        # The eight cases: predicted one by one, scored, explained and kept.
+        app.get("/lab/cases") do
+          need_user!
+          not_in_an_exam! if current_user.trainee? && stores.attempts.examined?(current_user)
+          show_case(params[:case], {})
+        end
+
+        app.post("/lab/cases/:case") do
+          need_user!
+          not_in_an_exam! if current_user.trainee? && stores.attempts.examined?(current_user)
+          one = Nurv::Teaching::Principles.cases.find { |item| item.id.to_s == params[:case] } || halt(404)
+          said = LabForm::PREDICTIONS.keys.to_h { |name| [name, Form.new(params)[name]] }
+          unless said.all? { |name, word| LabForm::PREDICTIONS[name].last.key?(word) }
+            status 422
+            next show_case(one.id, said, problem: "Predict all three first; then it is shown.")
+          end
+          stores.drills.keep_prediction(current_user, one.id, principles.score(one, said))
+          show_case(one.id, said, seen: principles.outcome(one))
+        end
+
         # In an exam, choosing what comes next is the exam.
         app.get("/reference") do
           need_user!
