@@ -2,6 +2,7 @@
 import { byId, minutes } from "./page.js";
 import { setClock, simNow } from "./clock.js";
 import { at } from "./keyframes.js";
+import { drawCutAway } from "./cutaway.js";
 
 const NEEDLE_DEGREES_PER_PSID = 18;
 const NEEDLE_ZERO_DEGREES = -135;
@@ -43,6 +44,7 @@ export function play() {
     drawPoppet(ms);
     drawTube(ms);
     drawPressures(ms);
+    if (frames.inside) drawCutAway(frames, ms);
     drawTimeLeft(ms);
     drawOutlets(ms);
     write(byId("clock"), minutes(ms));

@@ -68,6 +68,7 @@ RSpec.describe "Acting at a bench over HTTP", :web do
   it "coaches in practice from what this bench shows, asked or after each act, and never in an exam" do
     attempt = begin_attempt(instructor, trainee, mode: "practice", station: :boat_yard)
     sign_in("teo", "1234")
+    expect(get("/attempts/#{attempt.id}/bench").body).to include("cut-none").and not_include("&quot;dirty&quot;")
     coached = ->(level, **more) { get("/attempts/#{attempt.id}/coach", {level: level, **more}).body }
     expect(coached.call("ask")).to include("Who should hear").and not_include("Ask before you shut")
     expect(coached.call("act")).to include("Ask before you shut", "Talk to the people")

@@ -93,7 +93,7 @@ RSpec.describe "Stations and settings over HTTP", :web do
     row = make_station(instructor)
     send_form "/stations/#{row.id}/try"
     follow_redirect!
-    expect(last_response.body).to include("RP at Saltmeadow Cider Works").and include("Hint")
+    expect(last_response.body).to include("RP at Saltmeadow Cider Works").and include("What now?")
     expect(get("/today").body).to include("Nobody has a bench of their own yet")
     expect(get("/practice-room").body).to include("Nobody is here yet")
   end

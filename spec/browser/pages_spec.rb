@@ -76,7 +76,10 @@ RSpec.describe "Pages in a browser", :web, :browser do
       "/settings/procedures/r1",
       "/settings/audit",
       "/reference",
-      "/lab"
+      "/lab",
+      "/lab/cases",
+      "/classes/#{course.id}/skills",
+      "/findings/new"
     ].each { |path| audited(path) }
     click_button "Sign out"
     audited("/sign-in")

@@ -68,7 +68,7 @@ RSpec.describe Nurv::Units do
         described_class.differential(2.0, unit: :kpa),
         described_class.differential(nil)
       ]
-    ).to eq(["2.0 psid", "14 kPa", "–"])
+    ).to eq(["2.0 psid", "13.8 kPa", "–"])
     expect(
       [described_class.pressure(59.6), described_class.pressure(60, unit: :kpa), described_class.pressure(nil)]
     ).to eq(["60 psi", "414 kPa", "–"])

@@ -103,6 +103,7 @@ module Web
 
     # @param inside [Boolean] with the pressures of the chambers
     def initialize(attempt, span, now_ms:, seq:, until_ms:, left_ms: nil, inside: attempt.mode == "practice")
+      @shows_inside = inside
       @attempt = attempt
       @state = span.state
       @now_ms = [now_ms, (span.from_s * 1000).round].max
@@ -158,11 +159,23 @@ module Web
       )
 
     # @return [Boolean] its page may show what is in the chambers
-    def inside? = attempt.mode == "practice"
+    def inside? = attempt.mode == "practice" || @shows_inside
+
+    # @param name [Symbol] of a part inside, or of a flow along the pipe
+    # @return [Float] how far it stands open, or mL/s; nothing until a page asks
+    def part_inside(name) = frames.dig(:cut, :parts, name)&.first&.last.to_f
+
+    # @return [Boolean] air stands over the water of a chamber
+    def airy?(node) = frames.dig(:cut, :air).to_a.include?(node)
+
+    # @return [Array<Web::CutAway::Check>]
+    def cut_away = @cut_away ||= CutAway.new(self)
 
     # @return [Float, String] psi in a chamber; a dash until a page asks
+    def inside_psi(node) = frames.dig(:inside, node)&.first&.last
+
     def inside_pressure(node)
-      psi = frames.dig(:inside, node)&.first&.last
+      psi = inside_psi(node)
       psi ? (psi * per_psi).round(1) : "–"
     end
 
@@ -308,6 +321,7 @@ module Web
           [:needle, frames[:needle]],
           *frames[:outlets].to_a,
           *frames[:inside].to_a,
+          *frames.dig(:cut, :parts).to_a,
           *%i[poppet tube line_gauge].map { |name| [name, frames[name]] }
         ].filter_map do |name, points|
           points && [points.all? { |point| point[1] == points[0][1] }, [name, points.last[1]]]

@@ -159,7 +159,9 @@ module Web
     # @return [BenchScreen]
     def screen_at(ms)
       ms = ms.clamp(0, end_ms)
-      @recording.at(ms / 1000.0) { |span| BenchScreen.new(attempt, span, now_ms: ms, seq: 0, until_ms: ms + 2_000) }
+      @recording.at(ms / 1000.0) do |span|
+        BenchScreen.new(attempt, span, now_ms: ms, seq: 0, until_ms: ms, inside: true)
+      end
     end
   end
 end

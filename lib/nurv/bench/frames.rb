@@ -37,6 +37,7 @@ module Nurv
           tube: tube,
           line_gauge: line_gauge,
           inside: inside,
+          cut: cut,
           came_back: came_back
         }.compact
       end
@@ -161,6 +162,49 @@ module Nurv
         (CHAMBERS & @span.network.index.keys).to_h do |node|
           [node, sampled.map { |time| [ms(time), pressure_at(time, node).round(1)] }]
         end
+      end
+
+      # So often is told how the parts inside stand, s.
+      CUT_EVERY_S = 0.4
+      CUT_FLOWS = %i[shutoff_valve_1 check_valve_1 check_valve_2 shutoff_valve_2].freeze
+      private_constant :CUT_EVERY_S, :CUT_FLOWS
+
+      # How far checks and relief valve stand open, mL/s along the pipe, and where air stands over water.
+      def cut
+        return unless @inside
+
+        @cut ||= parts.merge(air: airy, dirty: dirty)
+      end
+
+      def parts
+        seen = {}
+        cut_times.each do |time|
+          pressures = pressures_at(time)
+          flows = @span.trajectory.flows_at(time, CUT_FLOWS, pressures)
+          put = ->(name, value) { (seen[name] ||= []) << [ms(time), value] }
+          checks.each { |check| put.call(check.id, check.opening(pressures).round(2)) }
+          put.call(:relief_valve, @span.network.relief_valve.follow(pressures).round(2)) if @span.network.relief_valve
+          flows.each { |id, flow| put.call(:"flow_#{id}", flow.round(1)) if @span.network.edge(id) }
+        end
+        {parts: seen.transform_values { |points| changing(points) }}
+      end
+
+      # What does not change is one point.
+      def changing(points) = (points.all? { |_, value| value == points[0][1] }) ? [points[0]] : points
+
+      def cut_times
+        last = nil
+        sampled.select { |time| (last.nil? || time - last >= CUT_EVERY_S || time == @to_s) && (last = time) }
+      end
+
+      # Checks that something holds off their seats.
+      def dirty = checks.map(&:id).select { |id| @span.variant.setting(id, :leak_k, 0.0).positive? }
+
+      def checks = @checks ||= @span.network.edges.grep(Hydraulics::CheckValve)
+
+      def airy
+        present = @span.water_at(@to_s).air_present
+        (CHAMBERS & @span.network.index.keys).select { |node| present[@span.network.index[node]] }
       end
 
       # Of what a chamber holds, how much came from downstream, in percent; nothing while none went back.
