@@ -2,6 +2,7 @@
 
 require "date"
 require "digest"
+require "digest/sha2"
 require "json"
 require "yaml"
 require "zlib"

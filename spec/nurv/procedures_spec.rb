@@ -94,4 +94,12 @@ RSpec.describe "Every procedure" do
     expect(found.size).to be >= 3
     expect(found.uniq).to eq([100.0])
   end
+
+  it "say which faults they can name as the cause" do
+    r1, r2 = SHIPPED.procedures.values_at(:r1, :r2)
+    faults = SHIPPED.faults
+    seen = %i[check_valve_1_fouled relief_valve_stuck test_cock_2_blocked].map { |id| r1.names?(faults.fetch(id)) }
+    expect(seen).to eq([true, true, true])
+    expect([r1, r2].map { |procedure| procedure.names?(faults.fetch(:check_valve_2_weak_spring)) }).to eq([false, true])
+  end
 end

@@ -86,6 +86,11 @@ module Nurv
       # @param name [String] like "supply:fluctuates"
       def concludes?(name) = conclusions.any? { |conclusion| conclusion[:says] == name }
 
+      # @param fault [Equipment::Fault]
+      # @return [Boolean] it can come to that as the cause; a blocked test cock shows when it is flushed
+      def names?(fault) =
+        concludes?("#{fault.component}:#{fault.reason}") || (fault.reason == :blocked && steps.any?(&:flushes?))
+
       # @return [String] like "R1 · Two hoses and bypass"
       def title = "#{id.to_s.upcase} · #{label}"
 
