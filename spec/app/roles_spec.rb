@@ -107,6 +107,7 @@ ROUTES_BY_ROLE = {
   "POST /practise" => [302, 403, 404, 404, 404],
   "POST /attempts/:published/onward" => [302, 403, 404, 404, 404],
   "POST /classes/:course/let-practise" => [302, 404, 404, 404, 302],
+  "GET /attempts/:published/trace" => RESULT_SHUT_IN_AN_EXAM,
   "POST /attempts/:published/take-up" => [302, 403, 404, 404, 404],
   "GET /attempts/:practice/hint" => SHUT_IN_AN_EXAM,
   "GET /attempts/:practice/coach" => SHUT_IN_AN_EXAM,

@@ -80,6 +80,13 @@ module Web
           show_result(attempt)
         end
 
+        # Its needle as a line. Both runs are done again for it, so the page does not wait for it.
+        app.get("/attempts/:id/trace") do
+          attempt = attempt_to_read
+          per_psi = Nurv::Units::PER_PSI.fetch(attempt.grading_policy.unit)
+          piece :"attempts/_trace", trace: GradeSheet.of(attempt, stores).trace, per_psi: per_psi
+        end
+
         # A lost line once more, from just before its step had its turn, at a practice bench.
         app.post("/attempts/:id/take-up") do
           attempt = attempt_with_result
