@@ -4,9 +4,9 @@ import { byId } from "./page.js";
 let read = null;
 
 function points() {
-  const node = byId("trace_points");
+  const node = byId("trace");
   if (!node) return [];
-  if (!read || read.node !== node) read = { node, list: JSON.parse(node.textContent) };
+  if (!read || read.node !== node) read = { node, list: JSON.parse(node.dataset.points) };
   return read.list;
 }
 

@@ -46,6 +46,8 @@ RSpec.describe "A trainee on their own, in a browser", :web, :browser do
     visit "/attempts/#{attempt.id}/result"
     expect(page).to have_css(".line-lost", text: "Say that the water is coming back", wait: 20)
     expect(page).to have_css("#trace polyline", minimum: 2, visible: :all)
+    find("[data-seek]", match: :first).click
+    expect(page).to have_css("#trace_value", text: /\d:\d\d needle -?\d+\.\d/)
     within(".line-lost", text: "Say that the water is coming back") { click_button "Try again from here" }
     expect(page).to have_css("#bench")
     again = last_bench
