@@ -50,7 +50,7 @@ Capybara.register_driver(:chromium) do |app|
     browser_path: CHROMIUM,
     window_size: [1280, 800],
     process_timeout: 30,
-    timeout: 20,
+    timeout: 90,
     js_errors: true,
     extensions: [{source: PROBE}],
     browser_options: flags
