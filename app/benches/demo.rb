@@ -149,7 +149,7 @@ module Benches
           @maren,
           @course,
           title: title,
-          policy: policies.with_procedures(@maren, policies.of(@maren)["standard"]),
+          policy: policies.usual(@maren),
           stations: list,
           shuffled: false,
           seed: 11

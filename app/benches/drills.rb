@@ -5,6 +5,8 @@ module Benches
   class Drills
     FILE = File.join(Nurv::Catalog::ROOT, "drills/drills.yml")
     LOCK = Mutex.new
+    # Between what was done and the trainee's hands.
+    PAUSE_MS = 500
     # How it went: drill [Nurv::Teaching::Drill]; try [Store::Drills::Try]; lines [Array<Nurv::Words::ToldLine>]; late
     # [Boolean] it took longer than there was time for
     Outcome = Struct.new(:drill, :try, :lines, :late, keyword_init: true)
@@ -34,24 +36,13 @@ module Benches
     def begin(trainee, course, drill, procedures, wall_ms, seed: Random.rand(Practice::SEEDS))
       open = ways(drill, procedures)
       way = open[seed % open.size]
-      teacher = @stores.users.find(course.owner_id)
-      catalog = @stores.catalogs.of(teacher)
+      catalog = @stores.catalogs.of(@stores.users.find(course.owner_id))
       procedure = procedures.find { |one| one.id == way.procedure }
       station = drill.station(way, procedure, seed, catalog)
-      policies = @stores.policies
-      attempt =
-        @stores.attempts.create(
-          station_row: Practice::Made.new(station: station, catalog: catalog),
-          instructor: teacher,
-          trainee: trainee,
-          mode: "practice",
-          seed: 1,
-          policy: policies.with_procedures(teacher, policies.of(teacher)["standard"]),
-          course: course,
-          status: Store::Status::LEFT,
-          drill: "#{drill.id} #{drill.ways.index(way)}"
-        )
-      start(attempt, drill.begun(way, Nurv::Stations::Variant.new(station, 1), procedure), wall_ms)
+      named = "#{drill.id} #{drill.ways.index(way)}"
+      Drawn.new(@stores, @keeper).put(station, trainee, course, wall_ms, pause_ms: PAUSE_MS, drill: named) do
+        drill.begun(way, Nurv::Stations::Variant.new(station, 1), procedure)
+      end
     end
 
     # @param attempt [Store::Attempt] of a drill
@@ -73,7 +64,7 @@ module Benches
           attempt.variant, drill.handed_in(log), procedure: procedure, policy: attempt.grading_policy
         )
       lines = drill.lines(way, grade)
-      began_ms = log.to_a[attempt.drill_from - 1]&.at_ms.to_i
+      began_ms = log.first(attempt.drill_from).last&.at_ms.to_i
       try =
         @stores.drills.keep(
           attempt,
@@ -96,13 +87,6 @@ module Benches
         procedure = procedures.find { |one| one.id == way.procedure }
         [*way.steps, way.from].all? { |step| step == Nurv::Teaching::Drill::REPORT || procedure.step(step) }
       end
-    end
-
-    def start(attempt, acts, wall_ms)
-      @keeper.of(attempt).do_again(attempt, acts)
-      @stores.attempts.put_in_place(
-        attempt, attempt, at_ms: acts.last&.at_ms.to_i + 500, wall_ms: wall_ms, drill_from: acts.size
-      )
     end
   end
 end

@@ -14,15 +14,6 @@ module Benches
     SWING_PSI = 0.3
     # A drawn station says what it was drawn by.
     DRAWN = /\A(?<procedure>\w+)-(?<difficulty>easy|medium|hard)-(?<seed>\d+)-\d+\z/
-    # What is kept of a station that stands in nobody's list.
-    Made = Struct.new(:station, :catalog, keyword_init: true) do
-      def id = nil
-
-      def title = station.title
-
-      def body = station.to_yaml
-    end
-
     # @param stores [Store::Cabinet]
     # @param keeper [Keeper]
     def initialize(stores, keeper)
@@ -35,8 +26,10 @@ module Benches
     # @param wish [Wish]
     # @return [Store::Attempt] begun
     def begin(trainee, course, wish, wall_ms)
-      station = drawn(wish, Random.rand(SEEDS), wish.procedure.id, catalog_of(course))
-      at(station, trainee, course, wall_ms, preliminaries: wish.preliminaries)
+      station = drawn(wish, catalog_of(course))
+      Drawn.new(@stores, @keeper).put(station, trainee, course, wall_ms) do |attempt|
+        wish.preliminaries ? [] : done_before(attempt)
+      end
     end
 
     # Another like one that was practised, or a harder one.
@@ -71,13 +64,13 @@ module Benches
 
     def catalog_of(course) = @stores.catalogs.of(@stores.users.find(course.owner_id))
 
-    def drawn(wish, seed, procedure_id, catalog)
+    def drawn(wish, catalog)
       faults = {nothing: [], chosen: [[wish.fault, :moderate]]}[wish.wrong]
       Nurv::Expert::Generator
         .new(
           wish.procedure,
           wish.difficulty,
-          seed,
+          Random.rand(SEEDS),
           catalog,
           faults: faults,
           some: true,
@@ -85,25 +78,6 @@ module Benches
         )
         .stations(1)
         .first
-    end
-
-    def at(station, trainee, course, wall_ms, preliminaries:)
-      teacher = @stores.users.find(course.owner_id)
-      policies = @stores.policies
-      attempt =
-        @stores.attempts.create(
-          station_row: Made.new(station: station, catalog: station.catalog),
-          instructor: teacher,
-          trainee: trainee,
-          mode: "practice",
-          seed: 1,
-          policy: policies.with_procedures(teacher, policies.of(teacher)["standard"]),
-          course: course,
-          status: Store::Status::LEFT
-        )
-      acts = preliminaries ? [] : done_before(attempt)
-      @keeper.of(attempt).do_again(attempt, acts)
-      @stores.attempts.put_in_place(attempt, attempt, at_ms: acts.last&.at_ms.to_i, wall_ms: wall_ms)
     end
 
     # What comes before the first hose, as a correct tester does it.

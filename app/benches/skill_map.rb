@@ -53,10 +53,12 @@ module Benches
 
     # The last prediction of each case that was made, as one try of the whole.
     def predicted(member)
-      all = @stores.drills.predicted([member])[member.id] or return []
       cases = @stores.drills.predictions(member)
+      return [] if cases.empty?
+
       mean = cases.values.sum / Nurv::Teaching::Principles.cases.size
-      [Nurv::Teaching::Skills::Seen.new(skill: PRINCIPLES, score: mean.round(1), at: all.last.last)]
+      at = @stores.drills.last_predicted(member)
+      [Nurv::Teaching::Skills::Seen.new(skill: PRINCIPLES, score: mean.round(1), at: at)]
     end
 
     def tried

@@ -51,7 +51,7 @@ module Store
       with_names(
         @rows
           .where(instructor_id: user.id)
-          .where(exam_id: nil)
+          .where(exam_id: nil, drill: nil)
           .exclude(status: Status::LEFT)
           .exclude(trainee_id: user.id)
           .reverse(:id)

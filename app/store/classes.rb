@@ -144,7 +144,9 @@ module Store
           .select_map(:class_id)
           .each { |id| @members.insert_conflict.insert(class_id: id, user_id: user.id) }
         @members.where(user_id: other.id).delete
-        %i[overrides audits].each { |table| @database[table].where(user_id: other.id).update(user_id: user.id) }
+        %i[overrides audits drill_tries drill_sets predictions].each do |table|
+          @database[table].where(user_id: other.id).update(user_id: user.id)
+        end
         @database[:users].where(id: other.id).delete
       end
     end

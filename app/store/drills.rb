@@ -37,9 +37,6 @@ module Store
       wrap(@rows.first(attempt_id: attempt.id))
     end
 
-    # @return [Try, nil]
-    def of_attempt(attempt) = wrap(@rows.first(attempt_id: attempt.id))
-
     # @return [Hash{Symbol => Array<Try>}] by drill, the newest first, the last few
     def of(user) =
       @rows
@@ -59,15 +56,8 @@ module Store
     def predictions(user) =
       @predictions.where(user_id: user.id).order(:id).select_map(%i[case score]).to_h { |id, score| [id.to_sym, score] }
 
-    # @param users [Array<Users::User>]
-    # @return [Hash{Integer => Array<Array(Float, Time)>}] user's id => score and moment of each
-    def predicted(users) =
-      @predictions
-        .where(user_id: users.map(&:id))
-        .order(:id)
-        .select_map(%i[user_id score done_at])
-        .group_by(&:first)
-        .transform_values { |rows| rows.map { |_, score, at| [score, at] } }
+    # @return [Time, nil] when they last predicted one
+    def last_predicted(user) = @predictions.where(user_id: user.id).reverse(:id).get(:done_at)
 
     # Ten or so drills for each of these people, in this order.
     #

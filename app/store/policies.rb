@@ -65,6 +65,9 @@ module Store
     def with_procedures(owner, policy) =
       Nurv::Grading::Policy.new({**policy.data, unit: owner.units, procedures: overlays(owner)})
 
+    # @return [Nurv::Grading::Policy] what this owner's trainees practise under
+    def usual(owner) = with_procedures(owner, of(owner)["standard"])
+
     private
 
     def checked(overlay, procedure_id) = Nurv::Shapes::Overlay.check!(overlay, "changes of #{procedure_id}")

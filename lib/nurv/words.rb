@@ -44,6 +44,7 @@ module Nurv
       repairs: ->(words, list, about) { words.repairs(list, about.repairs) },
       listed: ->(_, names, _) { names.first(MOST_LISTED).join(", ") + ((names.size > MOST_LISTED) ? ", …" : "") },
       choices: ->(_, names, _) { names.join(" or ") },
+      topic: ->(words, id, _) { words.topic(id) },
       mistake: ->(words, id, _) { words.mistake(id) },
       flag: ->(words, id, _) { words.flag(id) },
       side: ->(words, id, about) { words.side(id, about.assembly) },

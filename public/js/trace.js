@@ -1,5 +1,5 @@
 // The needle of a whole attempt as a line: says what it stood at under the pointer, and goes to where it is pressed.
-import { byId } from "./page.js";
+import { byId, minutes } from "./page.js";
 
 let read = null;
 
@@ -18,11 +18,6 @@ function psidAt(ms) {
   const [fromMs, from] = list[right - 1];
   const [toMs, to] = list[right];
   return toMs === fromMs ? to : from + ((to - from) * (ms - fromMs)) / (toMs - fromMs);
-}
-
-function minutes(ms) {
-  const seconds = Math.floor(ms / 1000);
-  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
 }
 
 export function showNow(ms) {

@@ -71,7 +71,7 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     expect(get("/attempts/#{attempt.id}/bench").body).to include("cut-none").and not_include("&quot;dirty&quot;")
     coached = ->(level, **more) { get("/attempts/#{attempt.id}/coach", {level: level, **more}).body }
     expect(coached.call("ask")).to include("Who should hear").and not_include("Ask before you shut")
-    expect(coached.call("act")).to include("Ask before you shut", "Talk to the people")
+    expect(coached.call("act")).to include("Ask before you shut", "Say to the people")
     said = act(attempt, "turn", valve: "test_cock_4", to: "1.0", speed: "normal", coach: "nudges").body
     expect(said).to include('data-mode="nudges"', "coach-ask").and not_include("coach-act")
     expect(act(attempt, "turn", valve: "test_cock_4", to: "0.0", speed: "normal").body).not_to include("coach-ask")

@@ -132,6 +132,22 @@ RSpec.describe "Practising on one's own", :web do
       expect(stores.drills.left_of_set(trainee)).to eq(left.drop(1))
     end
 
+    it "goes with a trainee who stood on the roster twice" do
+      twin = make_trainee("teo2")
+      stores.classes.add(course, twin)
+      stores.drills.keep_prediction(trainee, :back_pressure_tight_tight, 100.0)
+      stores.drills.give(course, {trainee.id => %i[first_drop]})
+      send_form "/drills/first_drop"
+      drill = stores.attempts.find(DB[:attempts].max(:id))
+      keeper.hand_in([drill], Clock.wall_ms)
+      get "/attempts/#{drill.id}/drilled"
+      expect(stores.attempts.of_instructor(instructor)).to eq([])
+      stores.classes.merge(twin, trainee)
+      expect(stores.drills.of(twin).keys).to eq([:first_drop])
+      expect(stores.drills.predictions(twin)).to eq(back_pressure_tight_tight: 100.0)
+      expect(stores.drills.last_predicted(twin)).to be_a(Time)
+    end
+
     it "is shut while its trainee sits in an exam" do
       begin_attempt(instructor, trainee)
       expect(get("/practise").status).to eq(403)

@@ -9,6 +9,8 @@ RSpec.describe "Pages in a browser", :web, :browser do
   def audited(path)
     visit path if path
     expect(page).to have_css("main")
+    # A button is pale while what it asked for is on its way.
+    expect(page).to have_no_css(".htmx-request")
     violations = axe_violations
     expect(violations).to eq([]), "#{path}: #{violations.inspect}"
     expect(page.evaluate_script("window.__csp")).to eq([])
@@ -124,7 +126,7 @@ RSpec.describe "Pages in a browser", :web, :browser do
     click_button "Why?"
     expect(page).to have_css("#coach", text: "Ask before you shut the water off")
     click_button "Tell me"
-    expect(page).to have_css("#coach .coach-act", text: "Talk to the people of the site")
+    expect(page).to have_css("#coach .coach-act", text: "Say to the people of the site: “I need to shut")
     click_button "Why does the needle do that?"
     expect(page).to have_css("#coach", text: "The needle stands at 0.0 psid")
     click_button "nudges"

@@ -91,11 +91,12 @@ module Web
         modes.find { |mode| [params[:mode], params[:coach]].include?(mode) } || modes.first
       end
 
+      # In the names and the unit of this bench.
       def tell(attempt, remark) = words.tell(remark, about_bench(attempt))
 
       def about_bench(attempt) =
         Nurv::Words::About.new(
-          procedure: attempt.grading_policy.adjust(attempt.station.procedures.first),
+          procedure: keeper.of(attempt).procedure,
           kit: attempt.station.kit,
           assembly: attempt.station.assembly,
           repairs: attempt.catalog.repairs,

@@ -59,7 +59,7 @@ module Web
         return [] unless course
 
         teacher = stores.users.find(course.owner_id)
-        policy = stores.policies.with_procedures(teacher, stores.policies.of(teacher)["standard"])
+        policy = stores.policies.usual(teacher)
         known = stores.catalogs.of(teacher).procedures
         course.practises.filter_map { |id| known[id] && policy.adjust(known[id]) }
       end

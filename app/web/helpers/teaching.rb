@@ -255,10 +255,7 @@ module Web
       end
 
       # What benches given outside exams are marked by: the standard, with this instructor's procedures.
-      def usual_policy
-        policies = stores.policies
-        policies.with_procedures(current_user, policies.of(current_user)["standard"])
-      end
+      def usual_policy = stores.policies.usual(current_user)
 
       # Benches of an exam that are not handed in.
       def benches_left(exam) =

@@ -94,7 +94,7 @@ module Web
           seq: bench.seq,
           until_ms: attempt.paused? ? now_ms : now_ms + HORIZON_MS,
           left_ms: attempt.left_ms(wall_ms),
-          inside: inside && attempt.practice?
+          inside: inside && attempt.coached?
         )
       end
     end

@@ -118,7 +118,7 @@ module Nurv
         when :fill then Remark.new(:coach_fill, fields: [fields[:field].to_sym])
         when :look then Remark.new(:coach_look, done_things: [fields[:at]])
         when :watch then Remark.new(:coach_watch, thing: fields[:at])
-        when :tell then Remark.new(:coach_tell, thing: fields[:topic])
+        when :tell then Remark.new(:coach_tell, topic: fields[:topic])
         when :find then Remark.new(:coach_find, thing: fields[:finding])
         when :canopy then Remark.new(:coach_canopy, thing: fields[:to])
         when :clean then Remark.new(:coach_clean, control: fields[:at])

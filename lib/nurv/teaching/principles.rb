@@ -8,8 +8,6 @@ module Nurv
       BACK_PRESSURE_PSI = 85.0
       SUPPLY_PSI = 60.0
       SUCKING_PSI = -6.0
-      # What pushes back from below a supply that sucks: water stands in the building.
-      STANDING_PSI = nil
       # Two pressures this near are near, psi.
       NEAR_PSI = 4.0
 
@@ -31,7 +29,7 @@ module Nurv
           ),
           Case.new(
             id: :"back_siphonage_#{first}_#{second}",
-            condition: Lab::Condition.new(supply_psi: SUCKING_PSI, downstream_psi: STANDING_PSI, **checks)
+            condition: Lab::Condition.new(supply_psi: SUCKING_PSI, **checks)
           )
         ]
       end
