@@ -8,6 +8,8 @@ module Nurv
       # question, reason, act [Array<Remark>]; more of them is said the more is asked. noticed [Array<Symbol>] what
       # there was to be seen on the way; fields [Hash, nil] of the act; seconds [Float, nil] still to be waited for
       Advice = Struct.new(:question, :reason, :act, :noticed, :fields, :seconds, :step, keyword_init: true)
+      # So short a wait is only a breath, s.
+      SOON_S = 5.0
       # How much is said unasked.
       MODES = %i[quiet nudges talks].freeze
 
@@ -23,10 +25,11 @@ module Nurv
       # @return [Advice]
       def advice(replay, now_s)
         found = Reader.new(replay, @procedure, now_s, @memo).next
+        ahead = soon(replay, now_s, found)
         Advice.new(
-          question: [*signs(found), *question(found)],
-          reason: reason(found),
-          act: [act(found)],
+          question: [*signs(found), *question(ahead || found)],
+          reason: reason(ahead || found),
+          act: [act(found), *(act(ahead) if ahead)],
           noticed: found.flags,
           fields: found.fields,
           seconds: found.seconds,
@@ -35,6 +38,18 @@ module Nurv
       end
 
       private
+
+      # A moment's breath is no news: what comes after it is said as well. Nothing seen ahead is remembered, since the
+      # tester may do something else.
+      #
+      # @return [Reader::Next, nil]
+      def soon(replay, now_s, found)
+        # Shorter still, and it waits for something to be seen.
+        return unless found.kind == :wait && found.seconds.between?(Expert::Tester::TICK_S + 0.01, SOON_S)
+
+        ahead = Reader.new(replay, @procedure, now_s + found.seconds.ceil(3), @memo.dup).next
+        ahead if ahead.kind == :act
+      end
 
       # What the bench has shown last that the way to go on hangs on.
       def signs(found) =

@@ -46,6 +46,24 @@ RSpec.describe Nurv::Teaching::Coach do
     expect(said.map(&:first).join(" ")).to match(/Seen: /)
   end
 
+  it "says with a short wait what comes after it, and says nothing of what hangs on the water" do
+    station = SHIPPED.demo_stations.find { |one| one.id == :bottle_rinser }
+    variant = Nurv::Stations::Variant.new(station, 1)
+    procedure = station.procedures.first
+    run = Nurv::Expert::Truth.of(variant, procedure).run
+    advised = ->(time_s) do
+      log = Nurv::Bench::Log.new(run.log.take_while { |action| action.time_s <= time_s })
+      described_class.new(procedure).advice(Nurv::Bench::Replay.new(variant, log), time_s + 0.2)
+    end
+    opened = run.log.find { |action| action[:valve] == "test_cock_4" }
+    flushing = advised.call(opened.time_s)
+    expect(flushing.seconds).to be_between(1.0, 2.0)
+    expect(flushing.act.map(&:id)).to eq(%i[coach_wait coach_open])
+    lowered = run.log.find { |action| action[:valve] == "low_control" && action[:to].positive? }
+    falling = advised.call(lowered.time_s)
+    expect(falling.act.map(&:id)).to eq([:coach_wait])
+  end
+
   it "passes over what it is too late for, and leads the rest to its end" do
     station = SHIPPED.demo_stations.find { |one| one.id == :bottle_rinser }
     variant = Nurv::Stations::Variant.new(station, 1)
