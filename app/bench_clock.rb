@@ -13,7 +13,10 @@ class BenchClock
   # line costs nobody a bleed.
   LATEST_MS = {exam: 800, practice: 3_000}.freeze
 
-  FIELDS = %i[anchor_wall_ms anchor_sim_ms seen_wall_ms paused_wall_ms skipped_ms extra_ms].freeze
+  # The pace of life, in percent; a classroom's display may go slower.
+  LIFE = 100
+
+  FIELDS = %i[anchor_wall_ms anchor_sim_ms seen_wall_ms paused_wall_ms skipped_ms extra_ms pace_percent].freeze
   attr_reader(*FIELDS, :limit_ms)
 
   # @param exam [Boolean] under exam conditions: it neither rests nor waits
@@ -28,7 +31,8 @@ class BenchClock
     seen_wall_ms: nil,
     paused_wall_ms: nil,
     skipped_ms: 0,
-    extra_ms: 0
+    extra_ms: 0,
+    pace_percent: LIFE
   )
     @exam = exam
     @rests = rests
@@ -39,6 +43,7 @@ class BenchClock
     @paused_wall_ms = paused_wall_ms
     @skipped_ms = skipped_ms
     @extra_ms = extra_ms
+    @pace_percent = pace_percent
     freeze
   end
 
@@ -53,7 +58,8 @@ class BenchClock
   def at(wall_ms)
     return anchor_sim_ms unless begun?
 
-    [anchor_sim_ms + standing(wall_ms) - anchor_wall_ms, anchor_sim_ms, 0].max
+    gone = (standing(wall_ms) - anchor_wall_ms) * pace_percent / LIFE
+    [anchor_sim_ms + gone, anchor_sim_ms, 0].max
   end
 
   # @return [BenchClock] begun now
@@ -82,6 +88,15 @@ class BenchClock
 
   # Waiting left out: simulated time goes on, time used does not.
   def skip(milliseconds) = with(anchor_sim_ms: anchor_sim_ms + milliseconds, skipped_ms: skipped_ms + milliseconds)
+
+  # The water at another pace from now on, or from where it stands still.
+  #
+  # @param percent [Integer] of life's
+  def at_pace(percent, wall_ms)
+    return self if percent == pace_percent
+
+    with(anchor_wall_ms: paused_wall_ms || wall_ms, anchor_sim_ms: at(wall_ms), pace_percent: percent)
+  end
 
   def extend(milliseconds) = with(extra_ms: extra_ms + milliseconds)
 

@@ -90,7 +90,7 @@ module Benches
         if @seq >= MOST_ACTS && data[:kind] != "submit"
           raise Nurv::RefusedAction.new(:bench_full, acts: Nurv::Bench::Log::MOST)
         end
-        raise Nurv::RefusedAction.new(:exam_paused) if attempt.paused?
+        raise Nurv::RefusedAction.new(:exam_paused) if attempt.paused? && attempt.exam?
 
         write(attempt, data, id, attempt.clock.lands(seen_ms, wall_ms, from_ms: from_ms), seen_wall_ms: wall_ms)
       end

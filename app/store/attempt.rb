@@ -28,6 +28,7 @@ module Store
       extra_ms
       skipped_ms
       paused_wall_ms
+      pace_percent
       retest_of
       comment
       needle_psid
@@ -88,6 +89,9 @@ module Store
 
     def practice? = mode == "practice"
 
+    # An instructor at a bench themselves.
+    def instructors_own? = trainee_id == instructor_id
+
     # A trainee is helped and looks inside: at a practice bench, and in no drill.
     def coached? = practice? && drill.nil?
 
@@ -98,6 +102,8 @@ module Store
     end
 
     def paused? = clock.paused?
+
+    def slow? = pace_percent < BenchClock::LIFE
 
     # @return [Integer, nil] ms the tester still has; nil without a limit
     def left_ms(wall_ms) = clock.left(wall_ms)

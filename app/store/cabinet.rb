@@ -19,6 +19,8 @@ module Store
 
     def audits = @audits ||= Audits.new(self)
 
+    def boards = @boards ||= Boards.new(self)
+
     def catalogs = @catalogs ||= Catalogs.new(self)
 
     def classes = @classes ||= Classes.new(self)

@@ -147,6 +147,7 @@ module Store
         %i[overrides audits drill_tries drill_sets predictions].each do |table|
           @database[table].where(user_id: other.id).update(user_id: user.id)
         end
+        @stores.boards.merge(user, other)
         @database[:users].where(id: other.id).delete
       end
     end

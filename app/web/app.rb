@@ -56,7 +56,8 @@ module Web
       Helpers::Work,
       Helpers::Benches,
       Helpers::Teaching,
-      Helpers::Practising
+      Helpers::Practising,
+      Helpers::Displays
     register Routes::Sessions,
       Routes::Sites,
       Routes::Classes,
@@ -68,6 +69,7 @@ module Web
       Routes::Attempts,
       Routes::Benches,
       Routes::Practising,
+      Routes::Displays,
       Routes::Reviews,
       Routes::Records,
       Routes::Proctors,

@@ -142,6 +142,14 @@ module Nurv
     # @return [String] like "sight tube"
     def fitting(id) = label(:fittings, id)
 
+    # @param kind [Symbol, String] as Teaching::Asked has them
+    # @return [String] the question that is put to a class
+    def asked(kind) = label(:asked, kind)
+
+    # @param choice [Symbol, String] an answer to it, or a part
+    # @return [String]
+    def answer(choice) = known?(:answers, choice) ? label(:answers, choice) : part(choice)
+
     # @param id [Symbol, String] of a thing that there is at every bench
     # @return [String] like "Name plate"
     def look(id) = label(:looks, id)

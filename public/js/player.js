@@ -3,10 +3,15 @@ import { byId, minutes } from "./page.js";
 import { setClock, simNow } from "./clock.js";
 import { at } from "./keyframes.js";
 import { drawCutAway } from "./cutaway.js";
+import { drawRunning } from "./running.js";
 
 const NEEDLE_DEGREES_PER_PSID = 18;
 const NEEDLE_ZERO_DEGREES = -135;
 const SHORT_OF_TIME_MS = 300_000;
+const PAUSED = {
+  exam: "The exam is paused. Your clock stands still; go on when it does.",
+  practice: "Time stands still here. What you do takes its course when it goes on.",
+};
 
 let frames = null;
 let raw = null;
@@ -21,13 +26,13 @@ export function takeFrames() {
   const before = frames && frames.paused;
   frames = JSON.parse(raw);
   tellOfPause(before);
-  setClock(frames.now_ms, Boolean(frames.paused));
+  setClock(frames.now_ms, Boolean(frames.paused), (frames.pace || 100) / 100);
 }
 
 function tellOfPause(before) {
   const line = byId("bench") && byId("message");
   if (line && frames.paused) {
-    line.textContent = "The exam is paused. Your clock stands still; go on when it does.";
+    line.textContent = PAUSED[frames.paused];
     line.className = "message message-moved";
   } else if (line && before) {
     line.textContent = "";
@@ -45,6 +50,7 @@ export function play() {
     drawTube(ms);
     drawPressures(ms);
     if (frames.inside) drawCutAway(frames, ms);
+    drawRunning(frames, ms);
     drawTimeLeft(ms);
     drawOutlets(ms);
     write(byId("clock"), minutes(ms));
@@ -63,15 +69,17 @@ function perPsi(node) {
 
 function drawGauge(ms) {
   const psid = at(frames.needle, ms);
-  const needle = document.querySelector("[data-needle]");
   const degrees = psid * NEEDLE_DEGREES_PER_PSID + NEEDLE_ZERO_DEGREES;
-  if (needle) needle.setAttribute("transform", `rotate(${degrees.toFixed(2)})`);
-  const number = document.querySelector("[data-number]");
-  if (!number) return;
-  number.textContent = (psid * perPsi(number)).toFixed(1);
+  // A projector shows the gauge twice.
+  document.querySelectorAll("[data-needle]").forEach((needle) => {
+    needle.setAttribute("transform", `rotate(${degrees.toFixed(2)})`);
+  });
   const rate = (psid - at(frames.needle, ms - 500)) / 0.5;
   const width = Math.max(-92, Math.min(92, rate * 46));
-  document.querySelector("[data-trend]").setAttribute("d", `M0 51 h${width.toFixed(1)}`);
+  document.querySelectorAll("[data-number]").forEach((number) => {
+    number.textContent = (psid * perPsi(number)).toFixed(1);
+  });
+  document.querySelectorAll("[data-trend]").forEach((trend) => trend.setAttribute("d", `M0 51 h${width.toFixed(1)}`));
 }
 
 function drawPoppet(ms) {

@@ -25,6 +25,7 @@ RSpec.describe BenchClock do
           ->(now) { now.resume(wall) },
           ->(now) { now.skip(30_000) },
           ->(now) { now.extend(60_000) },
+          ->(now) { now.at_pace([25, 100].sample(random: random), wall) },
           :itself.to_proc
         ].sample(random: random).call(clock)
         expect(clock.at(wall)).to be >= before

@@ -95,6 +95,21 @@ ROUTES_BY_ROLE = {
   "POST /attempts/:started/actions" => TRAINEE_ONLY,
   "POST /attempts/:practice/skip" => SHUT_IN_AN_EXAM,
   "POST /attempts/:started/skip" => [302, 404, 404, 404, 404],
+  "GET /classes/:course/board" => OWNER_ONLY,
+  "POST /classes/:course/board" => [302, 404, 404, 404, 404],
+  "GET /classes/:course/board/show" => OWNER_ONLY,
+  "GET /classes/:course/board/scene" => OWNER_ONLY,
+  "GET /classes/:course/board/state" => OWNER_ONLY,
+  "GET /classes/:course/board/bench" => OWNER_MOVES_ON,
+  "POST /classes/:course/board/steer" => [302, 404, 404, 404, 404],
+  "POST /classes/:course/board/view" => [302, 404, 404, 404, 404],
+  "POST /classes/:course/board/why" => OWNER_ONLY,
+  "POST /classes/:course/board/trouble" => OWNER_ONLY,
+  "POST /classes/:course/board/question" => [302, 404, 404, 404, 404],
+  "POST /classes/:course/board/answer" => OWNER_ONLY,
+  "POST /classes/:course/board/close" => OWNER_MOVES_ON,
+  "GET /asked" => [302, 286, 200, 404, 404],
+  "POST /asked/1" => [302, 286, 404, 404, 404],
   "GET /classes/:course/skills" => [302, 404, 404, 404, 200],
   "POST /classes/:course/drills" => [302, 404, 404, 404, 302],
   "POST /drills/next" => [302, 403, 404, 404, 404],
@@ -198,6 +213,7 @@ RSpec.describe "Every route for every role", :web do
     course = make_class(owner, trainee, spare)
     exam, other_exam, draft, deletable, draft_too = Array.new(5) { make_exam(owner, course, :bottle_rinser) }
     [exam, other_exam].each { |item| stores.exams.open(item, [trainee]) }
+    stores.boards.show(course, begin_attempt(owner, owner, mode: "practice"))
     published = submitted_attempt(owner, trainee)
     stores.attempts.publish(published)
     proctored = make_attempt(owner, trainee, mode: "proctor")
@@ -264,7 +280,12 @@ RSpec.describe "Every route for every role", :web do
         .flat_map { |verb, list| list.map { |pattern, *| [verb, pattern.to_s] } } - [%w[POST /sign-in]]
     missing =
       routes.reject do |verb, pattern|
-        names = {":procedure" => "r1", ":drill" => "flush_in_order", ":case" => "back_pressure_tight_tight"}
+        names = {
+          ":procedure" => "r1",
+          ":question" => "1",
+          ":drill" => "flush_in_order",
+          ":case" => "back_pressure_tight_tight"
+        }
         named = names.reduce(pattern) { |path, (name, value)| path.gsub(name, value) }
         known.include?([verb, named.gsub(/:\w+/, "1")])
       end

@@ -17,6 +17,9 @@ module CleanDatabase
     drill_tries
     predictions
     drill_sets
+    board_answers
+    board_questions
+    boards
     attempts
     exams
     policies

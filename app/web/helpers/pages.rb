@@ -20,6 +20,7 @@ module Web
         room
         records
         proctor
+        board
         print
       ].freeze
 

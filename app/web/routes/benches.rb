@@ -20,6 +20,7 @@ module Web
         app.get("/attempts/:id/frames") do
           attempt = attempt_in_time
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
+          run_back!(attempt) if attempt.left?
           halt 404 unless attempt.started?
           attempt = stores.attempts.seen(attempt, wall_ms)
           screen = bench_screen(attempt)
@@ -34,6 +35,7 @@ module Web
           request.session_options[:skip] = true
           attempt = attempt_at_hand
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
+          run_back!(attempt) if attempt.left?
           halt 404 unless attempt.started?
           attempt = stores.attempts.seen(attempt, wall_ms)
           data, problem = ActForm.new(params, attempt.procedures, words, attempt.grading_policy.unit).act
@@ -44,6 +46,8 @@ module Web
             attempt = (data[:kind] == "submit") ? stores.attempts.find(attempt.id) : attempt.after_act(bench.seq)
           end
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
+          # Where a class looks on, nothing comes again by itself once somebody's hand is at it.
+          stores.boards.own_hand(attempt) if attempt.instructors_own?
           act_answer(attempt, data, problem)
         rescue Nurv::RefusedAction => error
           act_answer(attempt, data, refusal(error, attempt))

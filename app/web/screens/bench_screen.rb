@@ -83,7 +83,8 @@ module Web
     #
     # @param keeper [Benches::Keeper]
     # @param inside [Boolean] the page shows the chambers' pressures as well
-    def self.live(attempt, wall_ms, keeper, inside: false)
+    # @param until_ms [Integer, nil] simulated; no further is known what happens
+    def self.live(attempt, wall_ms, keeper, inside: false, until_ms: nil)
       bench = keeper.of(attempt)
       now_ms = attempt.clock_ms(wall_ms)
       bench.look do |span|
@@ -92,7 +93,7 @@ module Web
           span,
           now_ms: now_ms,
           seq: bench.seq,
-          until_ms: attempt.paused? ? now_ms : now_ms + HORIZON_MS,
+          until_ms: attempt.paused? ? now_ms : [now_ms + HORIZON_MS, until_ms].compact.min,
           left_ms: attempt.left_ms(wall_ms),
           inside: inside && attempt.coached?
         )
@@ -154,7 +155,8 @@ module Web
           seq: seq,
           now_ms: now_ms,
           left_ms: left_ms,
-          paused: attempt.paused? || nil
+          paused: attempt.paused? ? attempt.mode : nil,
+          pace: attempt.slow? ? attempt.pace_percent : nil
         ).compact
       )
 
@@ -190,6 +192,7 @@ module Web
             frames[:came_back],
             !frames[:inside].nil?,
             attempt.paused?,
+            attempt.pace_percent,
             left_ms && left_ms + now_ms
           ]
         )
@@ -285,6 +288,16 @@ module Web
             Outlet.new(id: id, x: spot[0], y: spot[1], way: spot[2], label: spot[3], word: changes.first[1])
           end
         end
+    end
+
+    # What stands open and where hoses hang, in a line.
+    def standing_words
+      hung = hoses.filter_map do |hose|
+        cock = state.hose_ends[hose.id]
+        "#{hose.label} hose on #{words.control(cock)}" if assembly.test_cocks.key?(cock)
+      end
+      turned = (kit_valves + tee_needles).select(&:open?).map { |control| "#{control.label} #{control.words}" }
+      (hung + turned).join(" · ")
     end
 
     # What runs, in words, for those who cannot see the picture.
