@@ -8,9 +8,13 @@ class BenchStack
   POLL_MS = 1_000
   # Polls in a row when nothing is done for long.
   MOST_POLLS = 40
-  Result = Struct.new(:acts, :polls, :empty_polls, :cold, :bytes, :errors)
+  Result = Struct.new(:acts, :polls, :empty_polls, :cold, :bytes, :errors, :whys)
+  # So often, in polls.
+  WHY_EVERY = 5
 
-  def initialize(rows, instructor, trainee)
+  # @param inside [Boolean] the page shows the inside, and now and then asks why the needle does what it does
+  def initialize(rows, instructor, trainee, inside: false)
+    @inside = inside
     @rows = rows
     @instructor = instructor
     @trainee = trainee
@@ -30,7 +34,7 @@ class BenchStack
   # @return [Result] CPU in ms of each act and each poll
   def run
     sign_in
-    @result = Result.new([], [], 0, [], [], 0)
+    @result = Result.new([], [], 0, [], [], 0, [])
     @rows.each { |row| work(row) }
     @result
   ensure
@@ -58,11 +62,14 @@ class BenchStack
   end
 
   def polls(attempt, seq, until_ms, shown)
-    MOST_POLLS.times do
+    MOST_POLLS.times do |number|
       break if @wall_ms + POLL_MS >= until_ms
 
       @wall_ms += POLL_MS
-      answer = measured(@result.polls) { get("/attempts/#{attempt.id}/frames?seq=#{seq}&shown=#{shown}") }
+      answer = measured(@result.polls) { get("/attempts/#{attempt.id}/frames?seq=#{seq}&shown=#{shown}#{"&inside=1" if @inside}") }
+      if @inside && (number % WHY_EVERY).zero?
+        measured(@result.whys) { get("/attempts/#{attempt.id}/coach?level=why&inside=1&mode=quiet") }
+      end
       @result.empty_polls += 1 if answer.status == 204
       @result.errors += 1 unless [200, 204].include?(answer.status)
       shown = answer.body[/data-shown="([^"]*)"/, 1] || shown

@@ -160,7 +160,7 @@ module Nurv
         return unless @inside
 
         (CHAMBERS & @span.network.index.keys).to_h do |node|
-          [node, sampled.map { |time| [ms(time), pressure_at(time, node).round(1)] }]
+          [node, changing(sampled.map { |time| [ms(time), pressure_at(time, node).round(1)] })]
         end
       end
 
@@ -203,15 +203,18 @@ module Nurv
       def checks = @checks ||= @span.network.edges.grep(Hydraulics::CheckValve)
 
       def airy
-        present = @span.water_at(@to_s).air_present
+        present = at_last.air_present
         (CHAMBERS & @span.network.index.keys).select { |node| present[@span.network.index[node]] }
       end
+
+      # Air and where water came from change slowly, so a step back is near enough.
+      def at_last = @at_last ||= @span.trajectory.state_near(@to_s)
 
       # Of what a chamber holds, how much came from downstream, in percent; nothing while none went back.
       def came_back
         return unless @inside
 
-        shares = @span.water_at(@to_s).shares
+        shares = at_last.shares
         return if shares.empty?
 
         tracer = @span.tracer

@@ -90,6 +90,17 @@ module Nurv
         @closing.close(Step.new(step.start, dt, @integrator.bend), @integrator.pressures, step.quiet).finish
       end
 
+      # As it is worked out anyhow: at the beginning of the step that this moment lies in. For what changes slowly.
+      #
+      # @return [State]
+      def state_near(time_s)
+        go_back(time_s)
+        return @start if time_s <= @start.time_s
+
+        extend_to(time_s)
+        step_at(known(time_s)).start
+      end
+
       # @return [Float] psid the needle shows
       def needle_at(time_s)
         go_back(time_s)
