@@ -10,6 +10,7 @@ module Nurv
       Usage:
         nurv check  STATION.yml                      say whether a station file is good and can be solved
         nurv check  PROCEDURE.yml                    say whether an adopted procedure goes together, and what it finds
+        nurv check  DRILLS.yml                       say whether drills can be done, and what they are worth
         nurv truth  STATION.yml                      what a correct tester reads there
         nurv replay STATION.yml LOG.jsonl            time, reading and outlets
         nurv grade  STATION.yml LOG.jsonl            every line of the grade
@@ -100,7 +101,9 @@ module Nurv
     end
 
     def check
-      return check_adopted if Procedures::AdoptedFile.of?(File.read(@station_path))
+      text = File.read(@station_path)
+      return check_adopted if Procedures::AdoptedFile.of?(text)
+      return check_drills(text) if Teaching::Drill.of?(text)
 
       truths = procedures.map { |procedure| Expert::Truth.of(variant, procedure) }
       if truths.any?(&:solvable?)
@@ -127,6 +130,21 @@ module Nurv
       proof[:faults].each { |fault, severity, outcome, *| @out.puts "  #{fault} #{severity}: #{outcome}" }
       @out.puts "  its own expert earns full marks #{short.zero? ? "everywhere" : "not everywhere (#{short})"}"
       short.zero? ? 0 : 1
+    end
+
+    # Drills: who does one right has full marks for it, in every way, and who only presses Done has less.
+    def check_drills(text)
+      drills = Teaching::Drill.parse(text, @catalog, @station_path)
+      bad = drills.values.flat_map { |drill| drill.ways.reject { |way| tried?(drill, way) } }
+      @out.puts "#{@station_path}: #{drills.size} drills, #{bad.empty? ? "good" : "#{bad.size} ways are not"}"
+      bad.empty? ? 0 : 1
+    end
+
+    def tried?(drill, way)
+      right, at_once = drill.trial(way, @options[:seed], @catalog)
+      good = right >= 100.0 && at_once < 100.0
+      @out.puts "  #{drill.id} by #{way.procedure}: done right #{right}, Done at once #{at_once}#{" ✗" unless good}"
+      good
     end
 
     def truth

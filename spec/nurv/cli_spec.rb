@@ -29,6 +29,23 @@ RSpec.describe Nurv::CLI do
     expect(run("truth", station)).to match([0, /CV1 confirmed\s+8\.0/, ""])
   end
 
+  it "tries every way of the drills in a file, and says where one is given away or asks what is not there" do
+    drill = <<~YAML
+      - id: opening
+        label: Opening
+        task: Let it open.
+        why: It must.
+        seconds: 60
+        ways:
+          - {procedure: r1, from: STEP, steps: [STEP]}
+    YAML
+    good = drill.gsub("STEP", "relief_opening")
+    expect(run("check", file(good, ".yml"))).to match([0, /1 drills, good/, ""])
+    given_away = good.sub("[relief_opening]", "[apparent]")
+    expect(run("check", file(given_away, ".yml"))).to match([1, /✗\n.*1 ways are not/m, ""])
+    expect(run("check", file(drill, ".yml"))).to match([2, "", /STEP/])
+  end
+
   it "prints a replay as CSV and as JSON, with what runs at the outlets" do
     _, csv = run("replay", station, log, "--every", "1")
     expect(csv.lines.first.chomp).to eq("time_s,reading_psid,outlets")

@@ -13,6 +13,9 @@ module Nurv
 
       attr_reader :id, :label, :task, :why, :seconds, :ways
 
+      # @return [Boolean] whether text looks like a file of drills
+      def self.of?(text) = text.match?(/^- id:/) && text.match?(/^  ways:/)
+
       # @param text [String] YAML, a list of drills
       # @param catalog [Catalog] whose procedures, faults and findings they name
       # @return [Hash{Symbol => Drill}]
@@ -110,6 +113,23 @@ module Nurv
           Bench::Action.new(kind: "fill", field: item, value: value, at_ms: last.at_ms, id: "drill-fill-#{index}")
         end
         Bench::Log.new(acts[0..-2] + fills + [last])
+      end
+
+      # What it is worth to who does it right, and to who only presses Done.
+      #
+      # @param way [Way]
+      # @param seed [Integer]
+      # @param catalog [Catalog]
+      # @return [Array(Float, Float)] 0..100 each
+      def trial(way, seed, catalog)
+        procedure = catalog.procedures.fetch(way.procedure)
+        variant = Stations::Variant.new(station(way, procedure, seed, catalog), 1)
+        before = begun(way, variant, procedure)
+        at_once = Bench::Action.new(kind: "submit", at_ms: before.last&.at_ms.to_i + 500, id: "done")
+        right = Expert::Truth.of(variant, procedure).run.log
+        [right, Bench::Log.new(before + [at_once])].map do |log|
+          score(lines(way, Grading::Grader.grade(variant, handed_in(log), procedure: procedure)))
+        end
       end
 
       # @param way [Way]
