@@ -24,7 +24,7 @@ module Benches
     # @return [Hash{Symbol => String}] every skill and its name: the drills, and what is predicted in the lab
     def skills = {**@drills.to_h { |drill| [drill.id, drill.label] }, PRINCIPLES => "How an RP protects"}
 
-    PRINCIPLES = :how_an_rp_protects
+    PRINCIPLES = Nurv::Teaching::Principles::SKILL
 
     # @return [Array<Array(Store::Users::User, Nurv::Teaching::Skills)>] by name
     def rows = @rows ||= @stores.classes.members(@course).map { |member| [member, of(member)] }
@@ -39,13 +39,14 @@ module Benches
     # What each of them needs most, as a set of drills.
     #
     # @param ids [Array<Integer>] users
+    # @param cases [Boolean] the eight cases before them
     # @return [Hash{Integer => Array<Symbol>}]
-    def sets(ids)
+    def sets(ids, cases: false)
       skills = @drills.map(&:id)
       rows.select { |member, _| ids.include?(member.id) }.to_h do |member, standing|
         need = standing.in_need(skills)
         weak = need.reject { |skill| standing.standing(skill)&.word == :sure }
-        [member.id, (weak.empty? ? need : weak).cycle.first(SET)]
+        [member.id, (cases ? [PRINCIPLES] : []) + (weak.empty? ? need : weak).cycle.first(SET)]
       end
     end
 
@@ -53,12 +54,9 @@ module Benches
 
     # The last prediction of each case that was made, as one try of the whole.
     def predicted(member)
-      cases = @stores.drills.predictions(member)
-      return [] if cases.empty?
+      cases = @stores.drills.predicted(member) or return []
 
-      mean = cases.values.sum / Nurv::Teaching::Principles.cases.size
-      at = @stores.drills.last_predicted(member)
-      [Nurv::Teaching::Skills::Seen.new(skill: PRINCIPLES, score: mean.round(1), at: at)]
+      [Nurv::Teaching::Skills::Seen.new(skill: PRINCIPLES, score: cases.score, at: cases.last_at)]
     end
 
     def tried

@@ -56,8 +56,20 @@ module Store
     def predictions(user) =
       @predictions.where(user_id: user.id).order(:id).select_map(%i[case score]).to_h { |id, score| [id.to_sym, score] }
 
-    # @return [Time, nil] when they last predicted one
-    def last_predicted(user) = @predictions.where(user_id: user.id).reverse(:id).get(:done_at)
+    # How somebody's predictions of the eight cases stand: count of them, score [Float] 0..100 of all, last_at [Time]
+    Predicted = Struct.new(:count, :score, :last_at, keyword_init: true)
+
+    # @return [Predicted, nil] the last of each case, one never made counting nothing
+    def predicted(user)
+      cases = predictions(user)
+      return if cases.empty?
+
+      Predicted.new(
+        count: cases.size,
+        score: (cases.values.sum / Nurv::Teaching::Principles.cases.size).round(1),
+        last_at: @predictions.where(user_id: user.id).reverse(:id).get(:done_at)
+      )
+    end
 
     # Ten or so drills for each of these people, in this order.
     #
@@ -73,6 +85,7 @@ module Store
     def left_of_set(user)
       set = @sets.where(user_id: user.id).reverse(:id).first or return []
       done = @rows.where(user_id: user.id).where { done_at >= set[:given_at] }.select_map(:drill).tally
+      done[Nurv::Teaching::Principles::SKILL.to_s] = 1 if all_predicted_since?(user, set[:given_at])
       set[:drills].split.reject { |drill| (done[drill] = done[drill].to_i - 1) >= 0 }.map(&:to_sym)
     end
 
@@ -80,6 +93,11 @@ module Store
     def of_class(course) = @rows.where(class_id: course.id).reverse(:id).limit(4_000).map { |row| wrap(row) }
 
     private
+
+    def all_predicted_since?(user, time)
+      since = @predictions.where(user_id: user.id).where { done_at >= time }.distinct.select_map(:case)
+      since.size >= Nurv::Teaching::Principles.cases.size
+    end
 
     def wrap(row)
       return unless row

@@ -19,7 +19,8 @@ module Store
       descending: false,
       state: "",
       page: 1,
-      practice: false
+      practice: false,
+      cases: false
     )
       @course = course
       @stores = stores
@@ -29,12 +30,26 @@ module Store
       @descending = descending
       @state = STATES.include?(state) ? state : ""
       @practice = practice
+      @cases = cases
       @page = [page.to_i, 1].max
     end
 
     def descending? = @descending
 
     def practice? = @practice
+
+    # Whether the eight cases of how an RP protects count among the results.
+    def cases? = @cases
+
+    # @return [Array<Array(String, Drills::Predicted)>] name of each trainee who predicted some, and how it went
+    def predicted
+      return [] unless cases?
+
+      @stores.classes.members(@course).filter_map do |member|
+        found = @stores.drills.predicted(member)
+        [member.name, found] if found && member.name.downcase.include?(query.downcase)
+      end
+    end
 
     def count = @count ||= scope.count
 

@@ -29,9 +29,10 @@ module Work
     end
 
     def gradebook(course, &)
-      attempts = @stores.gradebook(course, **@filter).everything
+      book = @stores.gradebook(course, **@filter)
+      attempts = book.everything
       graded(attempts, &)
-      RecordRows.new(attempts, @stores).to_csv
+      RecordRows.new(attempts, @stores).to_csv(book.predicted)
     end
 
     def summary(course, &)

@@ -35,15 +35,13 @@ module Work
       @standings = @grades.standings(attempts)
     end
 
-    def to_csv
+    # @param predicted [Array<Array(String, Store::Drills::Predicted)>] who predicted the eight cases, and how it went
+    def to_csv(predicted = [])
       titles = @exams.titles(@attempts.filter_map(&:exam_id))
       CSV.generate do |csv|
         csv << HEAD
-        @attempts.each do |attempt|
-          csv << row(attempt, titles).map do |cell|
-            cell.is_a?(String) ? cell.sub(FORMULA) { |start| "'#{start}" } : cell
-          end
-        end
+        @attempts.each { |attempt| csv << plain_cells(row(attempt, titles)) }
+        predicted.each { |name, found| csv << plain_cells(predicted_row(name, found)) }
       end
     end
 
@@ -69,6 +67,20 @@ module Work
     end
 
     private
+
+    def plain_cells(cells) =
+      cells.map { |cell| cell.is_a?(String) ? cell.sub(FORMULA) { |start| "'#{start}" } : cell }
+
+    def predicted_row(name, found)
+      known = {
+        "trainee" => name,
+        "station" => "How an RP protects: #{found.count} of #{Nurv::Teaching::Principles.cases.size} cases",
+        "mode" => "principles",
+        "score" => found.score,
+        "handed_in_utc" => found.last_at.utc.iso8601
+      }
+      HEAD.map { |column| known[column] }
+    end
 
     def plain(attempt, grade) =
       Nurv::Grading::ItemAnalysis::Graded.new(

@@ -109,6 +109,24 @@ RSpec.describe "Practising on one's own", :web do
       expect(get("/lab/cases").body).to include("1 of 8 predicted")
       sign_in("ines")
       expect(get("/classes/#{course.id}/skills").body).to include("How an RP protects: 8.3, 1 tries")
+      expect(get("/classes/#{course.id}/gradebook").body).not_to include("1 of 8")
+      expect(get("/classes/#{course.id}/gradebook?cases=1").body).to include("1 of 8", ">8.3<")
+      rows = CSV.parse(Work::RecordRows.new([], stores).to_csv(stores.gradebook(course, cases: true).predicted))
+      expect(rows.last.values_at(0, 4, 7)).to eq(["Teo", "principles", "8.3"])
+    end
+
+    it "gives the eight cases as work, which are done when all are predicted again" do
+      stores.drills.keep_prediction(trainee, :back_pressure_tight_tight, 100.0)
+      sign_in("ines")
+      send_form "/classes/#{course.id}/drills", trainees: [trainee.id.to_s], cases: "1"
+      sign_in("teo", "1234")
+      expect(get("/drills").body).to include("Given to you: 11 to do", "How an RP protects: eight cases")
+      Nurv::Teaching::Principles.cases.each do |one|
+        expect(send_form("/drills/next").location).to end_with("/lab/cases")
+        send_form "/lab/cases/#{one.id}", relief: "dry", zone: "below", protected: "yes"
+      end
+      expect(stores.drills.left_of_set(trainee).size).to eq(10)
+      expect(send_form("/drills/next").location).to end_with("/bench")
     end
 
     it "shows the class as a map, and gives those who are weak a set of what they need most" do
@@ -145,7 +163,7 @@ RSpec.describe "Practising on one's own", :web do
       stores.classes.merge(twin, trainee)
       expect(stores.drills.of(twin).keys).to eq([:first_drop])
       expect(stores.drills.predictions(twin)).to eq(back_pressure_tight_tight: 100.0)
-      expect(stores.drills.last_predicted(twin)).to be_a(Time)
+      expect(stores.drills.predicted(twin).last_at).to be_a(Time)
     end
 
     it "is shut while its trainee sits in an exam" do

@@ -41,10 +41,12 @@ module Web
       def next_drills(course)
         map = skill_map(course, published: true)
         skills = map.drills.map(&:id)
-        (stores.drills.left_of_set(current_user) & skills) | map.of(current_user).in_need(skills)
+        given = stores.drills.left_of_set(current_user) & [*skills, Nurv::Teaching::Principles::SKILL]
+        given | map.of(current_user).in_need(skills)
       end
 
       def start_drill(course, id)
+        redirect "/lab/cases" if id == Nurv::Teaching::Principles::SKILL
         procedures = practised_procedures(course)
         drill = drilling.by(procedures).find { |one| one.id == id } || halt(404)
         attempt = drilling.begin(current_user, course, drill, procedures, wall_ms)

@@ -189,7 +189,8 @@ module Web
           descending: params[:desc] == "1",
           state: params[:state].to_s,
           page: params[:page] || 1,
-          practice: params[:practice] == "1"
+          practice: params[:practice] == "1",
+          cases: params[:cases] == "1"
         )
       end
 

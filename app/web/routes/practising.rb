@@ -48,7 +48,7 @@ module Web
         app.post("/classes/:id/drills") do
           course = course_of_mine
           chosen = Form.new(params).list(:trainees).map(&:to_i)
-          sets = skill_map(course).sets(chosen)
+          sets = skill_map(course).sets(chosen, cases: params[:cases] == "1")
           stores.drills.give(course, sets)
           audit "gave drills", "class #{course.id}", "#{sets.size} trainees"
           set = "#{sets.size} have a set of #{::Benches::SkillMap::SET} drills."

@@ -45,7 +45,8 @@ module Web
             filter: {
               query: params[:q].to_s,
               state: params[:state].to_s,
-              practice: params[:practice] == "1"
+              practice: params[:practice] == "1",
+              cases: params[:cases] == "1"
             }
         end
 

@@ -8,6 +8,8 @@ module Nurv
       BACK_PRESSURE_PSI = 85.0
       SUPPLY_PSI = 60.0
       SUCKING_PSI = -6.0
+      # What a map of skills calls them all together.
+      SKILL = :how_an_rp_protects
       # Two pressures this near are near, psi.
       NEAR_PSI = 4.0
 
