@@ -66,7 +66,8 @@ class BenchStack
       break if @wall_ms + POLL_MS >= until_ms
 
       @wall_ms += POLL_MS
-      answer = measured(@result.polls) { get("/attempts/#{attempt.id}/frames?seq=#{seq}&shown=#{shown}#{"&inside=1" if @inside}") }
+      path = "/attempts/#{attempt.id}/frames?seq=#{seq}&shown=#{shown}#{"&inside=1" if @inside}"
+      answer = measured(@result.polls) { get(path) }
       if @inside && (number % WHY_EVERY).zero?
         measured(@result.whys) { get("/attempts/#{attempt.id}/coach?level=why&inside=1&mode=quiet") }
       end

@@ -34,6 +34,42 @@ RSpec.describe Nurv::Teaching::Lab do
     expect(result.inlet_psi - result.zone_psi).to be > 5.0
   end
 
+  context "with a DC" do
+    %w[tight fouled]
+      .product(%w[tight fouled])
+      .each do |first, second|
+        it "holds back pressure as long as one check does: CV1 #{first}, CV2 #{second}" do
+          result = outcome(assembly: :dc, downstream_psi: 85, check_valve_1: first, check_valve_2: second)
+          expect(result.protected?).to eq([first, second].include?("tight"))
+          expect(result.words[:zone]).to eq((second == "fouled") ? "above" : "level")
+          expect([result.relief, result.air_inlet]).to eq([nil, nil])
+          sucked = outcome(assembly: :dc, supply_psi: -6, check_valve_1: first, check_valve_2: second)
+          expect(sucked.protected?).to eq([first, second].include?("tight"))
+        end
+      end
+  end
+
+  context "with a PVB" do
+    it "lets air in when the supply sucks and taps stand open, so that nothing follows; stuck, the check is alone" do
+      %w[tight fouled].product(%w[sound stuck]).each do |check, inlet|
+        result = outcome(assembly: :pvb, supply_psi: -6, demand: true, check_valve_1: check, air_inlet: inlet)
+        expect(result.words[:inlet]).to eq((inlet == "sound") ? "open" : "shut"), "#{check}, #{inlet}"
+        expect(result.air_in_zone).to eq(inlet == "sound")
+        expect(result.protected?).to eq([check, inlet] != %w[fouled stuck]), "#{check}, #{inlet}"
+      end
+    end
+
+    it "stands shut while the line's own pressure pushes back, and is no help then" do
+      result = outcome(assembly: :pvb, supply_psi: -6, check_valve_1: "fouled", air_inlet: "sound")
+      expect([result.words, result.crossed_ml > 100.0]).to eq([{inlet: "shut", protected: "no"}, true])
+    end
+
+    it "is no protection against a pump downstream once its check is fouled" do
+      pumped = ->(check) { outcome(assembly: :pvb, downstream_psi: 85, check_valve_1: check, air_inlet: "sound") }
+      expect([pumped.call("tight").protected?, pumped.call("fouled").protected?]).to eq([true, false])
+    end
+  end
+
   it "lets downstream water reach the supply once the relief is stuck and both checks are fouled" do
     expect(
       outcome(downstream_psi: 85, check_valve_1: "fouled", check_valve_2: "fouled", relief_valve: "stuck")

@@ -7,7 +7,7 @@ module Web
       def self.registered(app)
         app.get("/lab") do
           need_user!
-          page :"lab/show", title: "How an RP protects", form: LabForm.new(params, catalog)
+          page :"lab/show", title: "How they protect", form: LabForm.new(params, catalog)
         end
 
         # The eight cases: predicted one by one, scored, explained and kept.
