@@ -183,7 +183,7 @@ module Benches
       entry = Nurv::Bench::Replay::Entry.new(action, span, after)
       @progress = progress || noted(entry)
       @recent.last&.before&.forget unless @recent.last&.before.equal?(after)
-      @recent = (@recent + [entry]).last(RECENT)
+      @recent = Nurv::Bench::Stroke.followed(@recent, entry).last(RECENT)
       @whole&.push(entry)
       @span = after
       @kept_steps = 0 unless action.paper?

@@ -29,7 +29,7 @@ module Web
         return {kind: kind}, "This act came without its number. Load the page again."
       end
 
-      wanted = fields | %i[speed end as]
+      wanted = fields | %i[speed over end as]
       data = wanted.filter_map { |field| [field, @params[field].to_s] if @params.key?(field.to_s) }.to_h
       NUMBERS
         .fetch(kind, [])
@@ -39,6 +39,7 @@ module Web
 
           data[field] = number
         end
+      data[:over] = data[:over].to_i if data.key?(:over)
       problem = unreadable(kind, data)
       data[:value] = with_unit(kind, data) if data.key?(:value) && problem.nil?
       [{kind: kind.to_s, **data}, problem]

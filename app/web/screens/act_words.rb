@@ -61,6 +61,7 @@ module Web
     def turn(action, words)
       valve = action.named(:valve)
       speed = {"slow" => ", slowly", "fast" => ", fast"}.fetch(action[:speed].to_s, "")
+      speed = format(", in %.1f s", action[:over] / 1000.0) if action[:over]
       to = action[:to].zero? ? "closed" : position(valve, action[:to])
       "#{words.control(valve)} #{to}#{speed}"
     end

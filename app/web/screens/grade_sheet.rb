@@ -100,7 +100,8 @@ module Web
     def catalog = attempt.station.catalog
 
     def acts
-      log
+      Nurv::Bench::Stroke
+        .folded(log)
         .reject { |action| action.kind == :fill }
         .map { |action| [action.at_ms, ActWords.of(action, catalog)] }
     end

@@ -34,7 +34,7 @@ module Nurv
       # Acts that are an instructor's: putting trouble in, and marking by hand beside a real bench.
       INSTRUCTORS = %i[inject mark].freeze
       # What an act may say besides.
-      ALSO = %i[speed end fault severity swing_psi demand].freeze
+      ALSO = %i[speed over end fault severity swing_psi demand].freeze
       FIELDS = (KINDS.values.flatten | ALSO).freeze
       # Longest text of a field, characters; a day is longer than any test.
       LONGEST = 2_000

@@ -57,18 +57,29 @@ module Nurv
           raise RefusedAction.new(:turned_too_far, control: valve, turns: limit, typed: to.inspect)
         end
 
-        speed =
-          Action::SPEEDS.fetch((action[:speed] || "normal").to_s.to_sym) do
-            raise RefusedAction.new(:speed_unknown, typed: action[:speed].inspect)
-          end
+        took = seconds_of(action, sort)
         from = @state.position(valve, @time_s)
         if (@state.rest_position(valve) - to).abs < 1.0e-6
           raise RefusedAction.new(:stands_there, control: valve)
         end
 
-        ramp = Hydraulics::Ramp.new(from, to.to_f, @time_s, @time_s + TRAVEL_S.fetch(sort) * speed)
+        ramp = Hydraulics::Ramp.new(from, to.to_f, @time_s, @time_s + took)
         turned = @state.with(water: water_now, controls: @state.controls.merge(valve => ramp).freeze)
         (sort == :test_cock) ? ran(turned, valve, from, to) : turned
+      end
+
+      # How long a turn takes: as long as the hand took that was followed, or as its kind of control does.
+      def seconds_of(action, sort)
+        if action[:over]
+          return action[:over] / 1000.0 if action[:over].is_a?(Integer) && Stroke::OVER_MS.cover?(action[:over])
+
+          raise RefusedAction.new(:turned_over, least: Stroke::OVER_MS.min, most: Stroke::OVER_MS.max)
+        end
+
+        speed = Action::SPEEDS[(action[:speed] || "normal").to_s.to_sym]
+        raise RefusedAction.new(:speed_unknown, typed: action[:speed].inspect) unless speed
+
+        TRAVEL_S.fetch(sort) * speed
       end
 
       # A test cock flushes what is in it while it runs free; opened into a hose unflushed, that goes into the hose.

@@ -92,9 +92,23 @@ module Nurv
         range.filter_map { |i|
           next unless turned(i, control) == direction
 
-          ramp = state(i).controls[control]
-          [i, (ramp.to - ramp.from).abs / (ramp.end_s - ramp.start_s)]
+          [i, rate_of(i, control)]
         }.max_by(&:last)
+      end
+
+      # A hand that is followed is judged over no less than this, s: its last ramp may be short and steep.
+      HAND_S = 0.3
+
+      # @param index [Integer] of an act that turned this control
+      # @return [Float] turns (or full openings) a second, over the whole turn, or from there on as the hand went
+      def rate_of(index, control)
+        ramp = state(index).controls[control]
+        return (ramp.to - ramp.from).abs / (ramp.end_s - ramp.start_s) unless action(index)[:over]
+
+        until_s = ramp.start_s + HAND_S
+        last = index
+        last += 1 while last + 1 < size && from_s(last + 1) <= until_s
+        (state(last).position(control, until_s) - ramp.from).abs / HAND_S
       end
 
       # @return [Float, nil] simulated seconds of the act that first put a hose on a test cock, before this window too

@@ -83,9 +83,17 @@ module Nurv
 
         opening = chronicle.turned(index, valve) == 1
         return (Conditions.new(chronicle, nil).told?("shutdown", index) ? nil : :not_notified) unless opening
-        return :shutoff_opened_fast if action[:speed].to_s == "fast"
+        return :shutoff_opened_fast if snatched?(chronicle, index, valve)
 
         :water_on_unannounced if valve == :shutoff_valve_2 && !Conditions.new(chronicle, nil).told?("water_on", index)
+      end
+
+      # By the button that says so, or by a hand that the grade will say so of.
+      def snatched?(chronicle, index, valve)
+        action = chronicle.action(index)
+        return action[:speed].to_s == "fast" unless action[:over]
+
+        chronicle.rate_of(index, valve) > Requirements::SLOW_OPENINGS_PER_S
       end
     end
   end

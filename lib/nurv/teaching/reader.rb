@@ -32,14 +32,15 @@ module Nurv
       def initialize(replay, procedure, now_s, memo = Memo.new)
         @replay = replay
         super(replay.variant, procedure)
-        @entries = replay.entries
+        @entries = Bench::Stroke.done(replay.entries)
         @times = @entries.map { |entry| entry.action.time_s }
         @now_s = now_s
         @memo = memo
         @time_s = 0.0
         @pointer = 0
         @used = {}
-        @chronicle = Grading::Chronicle.new(replay, procedure)
+        # By the same entries: both are asked by index.
+        @chronicle = Grading::Chronicle.new(read(replay), procedure)
       end
 
       # @return [Next]
@@ -51,6 +52,8 @@ module Nurv
       end
 
       private
+
+      def read(replay) = @entries.empty? ? replay : Bench::Replay.recent(replay.variant, @entries)
 
       def first_span = @replay.first
 
