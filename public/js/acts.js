@@ -27,12 +27,26 @@ function numbered(event) {
   if (verb !== "post") return;
   acts.number += 1;
   parameters.action_id = elt.dataset.actionId || `${windowId}-${acts.number}`;
-  parameters.seen_ms = Math.round(simNow());
+  // A turn by hand says when it began.
+  parameters.seen_ms ??= Math.round(simNow());
   parameters.seq = frames.dataset.seq;
+}
+
+// A finger that bounces does a thing once: the same place within so short a time is not another act.
+const BOUNCE_MS = 300;
+const last = { id: null, at: 0 };
+
+function bounced(elt) {
+  const button = elt.matches?.("[data-once]") && elt.querySelector("button");
+  if (!button) return false;
+  const again = button.id === last.id && Date.now() - last.at < BOUNCE_MS;
+  Object.assign(last, { id: button.id, at: Date.now() });
+  return again;
 }
 
 function lined(event) {
   if (!byId("bench")) return;
+  if (bounced(event.detail.elt)) return event.preventDefault();
   if (isPoll(event.detail) && acts.waiting > 0) return event.preventDefault();
   if (event.detail.verb !== "post") return;
   event.preventDefault();
@@ -104,6 +118,26 @@ function tellOfTrouble(line, xhr, failed) {
     line.textContent = "";
     acts.lost = false;
   }
+}
+
+/** @returns {number} acts on their way */
+export const waiting = () => acts.waiting;
+
+/**
+ * An act that no button stands for.
+ *
+ * @param {function({came: boolean, rest: object})} then whether an answer came, and where what was turned stands
+ */
+export function post(path, values, then) {
+  const before = byId("frames").dataset.frames;
+  const told = () => {
+    const node = byId("frames");
+    const came = Boolean(node) && node.dataset.frames !== before;
+    then({ came, rest: came ? JSON.parse(node.dataset.frames).rest : undefined });
+  };
+  htmx.ajax("POST", path, { source: "#bench", target: "#bench", swap: "none", values }).catch(() => {});
+  // It stands in the line of acts by now.
+  acts.chain.then(told);
 }
 
 document.addEventListener("htmx:configRequest", numbered);

@@ -6,7 +6,7 @@ const PRESSES = { "+": ["+⅛"], "-": ["−⅛"], 0: ["Close"], 9: ["Open", "Ope
 const hands = { held: "none", tab: "notebook" };
 
 /** @param {string} control what is taken in hand; of the papers the notebook then lies open, not the place */
-function hold(control) {
+export function hold(control) {
   hands.held = control;
   if (hands.tab === "site") {
     hands.tab = "notebook";

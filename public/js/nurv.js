@@ -3,7 +3,8 @@ import { byId } from "./page.js";
 import { arrived } from "./clock.js";
 import { play, takeFrames } from "./player.js";
 import { showHeld, showTab } from "./hands.js";
-import "./acts.js";
+import { drawTurns } from "./turning.js";
+import "./carrying.js";
 import "./forms.js";
 import "./replay.js";
 
@@ -14,6 +15,7 @@ function settle() {
   takeFrames();
   showHeld();
   showTab();
+  drawTurns();
 }
 
 document.addEventListener("htmx:beforeSwap", () => {

@@ -236,7 +236,7 @@ RSpec.describe "Acting at a bench over HTTP", :web do
         frames = JSON.parse(CGI.unescapeHTML(json))
         expect(frames["until_ms"] - frames["now_ms"]).to be <= 2_000
         expect(frames["needle"].map(&:first).max).to be <= frames["until_ms"]
-        expect(frames.keys - %w[from_ms until_ms needle outlets poppet tube seq now_ms left_ms]).to be_empty
+        expect(frames.keys - %w[from_ms until_ms needle outlets poppet tube seq now_ms left_ms rest]).to be_empty
       end
     end
     %w[hint watch report score-sheet.pdf log.jsonl].each do |path|

@@ -93,6 +93,7 @@ ROUTES_BY_ROLE = {
   "GET /attempts/:started/bench" => TRAINEE_ONLY,
   "GET /attempts/:started/frames" => TRAINEE_ONLY,
   "POST /attempts/:started/actions" => TRAINEE_ONLY,
+  "GET /attempts/:started/turned" => TRAINEE_ONLY,
   "POST /attempts/:practice/skip" => SHUT_IN_AN_EXAM,
   "POST /attempts/:started/skip" => [302, 404, 404, 404, 404],
   "GET /classes/:course/board" => OWNER_ONLY,

@@ -54,6 +54,9 @@ module Web
       def act_answer(attempt, data, problem)
         part = problem ? :refused : part_of(data)
         screen = bench_screen(attempt)
+        screen.turned = screen.controls.map(&:id).find { |id| id.to_s == data[:valve].to_s }
+        # The hand is still at it: nothing is drawn anew under a finger.
+        part = :ramped if part == :turned && params[:hand] == "on"
         changed = piece(:"bench/_#{part}", screen: screen, problem: problem, notice: nil, turned: data[:valve].to_s)
         changed + unasked(attempt, screen)
       end

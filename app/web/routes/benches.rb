@@ -57,6 +57,13 @@ module Web
           piece :"bench/_moved_on", screen: bench_screen(attempt), notice: "#{words} What you did last was not done."
         end
 
+        # A control and its buttons as it stands, once the hand is off it.
+        app.get("/attempts/:id/turned") do
+          attempt = attempt_in_time
+          halt 404 unless attempt.started?
+          piece :"bench/_turned", screen: bench_screen(attempt), turned: params[:valve].to_s
+        end
+
         # What a correct tester would see to next, and why.
         app.get("/attempts/:id/hint") do
           attempt = attempt_at_work

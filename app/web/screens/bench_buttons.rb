@@ -1,12 +1,15 @@
 # frozen_string_literal: true
 
 module Web
-  # The part of a bench's screen that says what can be done: for each thing in hand the acts it offers from where it
-  # stands.
+  # The part of a bench's screen that says what can be done: for each thing in hand its acts, each in a place of its own
+  # that never moves. What cannot be done from where it stands is there and does nothing.
   module BenchButtons
-    # label [String]; fields [Hash] of the act; id [String] in the page; look [String] classes beside .btn;
-    # aria [String, nil] what it is called where its label alone does not say
-    Button = Struct.new(:label, :fields, :id, :look, :aria, keyword_init: true)
+    # label [String]; fields [Hash] of the act; id [String] in the page; look [String] classes beside .btn; aria
+    # [String, nil] what it is called where its label alone does not say; off [Boolean] not possible now; slot
+    # [Integer, Symbol, nil] its place, row by row; again [Boolean] two presses are two acts, however fast
+    Button = Struct.new(:label, :fields, :id, :look, :aria, :off, :slot, :again, keyword_init: true)
+    # Places in a row.
+    COLUMNS = 5
 
     # @param owner [String, Symbol] what is in hand
     # @param buttons [Array<Button>]
@@ -17,56 +20,66 @@ module Web
         button.id = "b_#{owner}_#{button.label.downcase.gsub(/[^a-z0-9+−⅛¼½]+/, "_")}"
       end
 
-    # @return [Array<Button>] what can be done to this control from where it stands
+    # Of a lever and a knob alike, what opens is in the upper row and what closes in the lower, the whole way last.
+    # label, to (or how far from here), how, place
+    LEVERS = {
+      shutoff_valve: [
+        ["Open slowly", 1.0, "slow", 4],
+        ["Open", 1.0, "normal", 5],
+        ["Close slowly", 0.0, "slow", 9],
+        ["Close", 0.0, "normal", 10]
+      ],
+      tap: [["A little", 0.02, "normal", 4], ["Open", 1.0, "normal", 5], ["Close", 0.0, "normal", 10]],
+      test_cock: [
+        ["Crack", 0.1, "normal", 3],
+        ["Half", 0.5, "normal", 4],
+        ["Open", 1.0, "normal", 5],
+        ["Close", 0.0, "normal", 10]
+      ]
+    }.freeze
+    KNOB = [
+      ["+⅛", 0.125, 1],
+      ["+¼", 0.25, 2],
+      ["+½", 0.5, 3],
+      ["+1", 1.0, 4],
+      ["−⅛", -0.125, 6],
+      ["−¼", -0.25, 7],
+      ["−½", -0.5, 8]
+    ].freeze
+    KNOB_WHOLE = [
+      ["Open wide", Nurv::Equipment::Kit::TURNS, "normal", 5],
+      ["Close slowly", 0.0, "slow", 9],
+      ["Close", 0.0, "normal", 10]
+    ].freeze
+
+    # @return [Array<Button>] what can be done to this control
     def buttons(control)
-      settings =
-        case control.kind
-        when :needle_valve
-          needle_buttons(control)
-        when :shutoff_valve
-          [
-            ["Open slowly", 1.0, "slow"],
-            ["Open", 1.0, "normal"],
-            ["Close slowly", 0.0, "slow"],
-            ["Close", 0.0, "normal"]
-          ]
-        when :tap
-          [["Open", 1.0, "normal"], ["A little", 0.02, "normal"], ["Close", 0.0, "normal"]]
-        else
-          [["Open", 1.0, "normal"], ["Half", 0.5, "normal"], ["Crack", 0.1, "normal"], ["Close", 0.0, "normal"]]
-        end
-      settings = settings.reject { |_, to, _| to > 1.0 } unless control.kind == :needle_valve
-      settings
-        .reject { |_, to, _| (to - control.position).abs < 1.0e-6 }
-        .map do |label, to, speed|
-          Button.new(label: label, fields: {kind: "turn", valve: control.id, to: to, speed: speed})
-        end
-        .concat(wire(control))
+      whole = control.knob? ? KNOB_WHOLE : LEVERS.fetch(control.kind)
+      (control.knob? ? by_turns(control) : []) +
+        whole.map { |label, to, speed, slot| turn_button(control, label, to, speed, slot) } + wire(control)
     end
 
     # A shut, free test cock can be cleared.
     def wire(control)
-      return [] unless control.kind == :test_cock && !control.open? && state.on_test_cock(control.id).nil?
+      return [] unless control.kind == :test_cock
 
-      [Button.new(label: "Clear with a wire", fields: {kind: "clean", at: control.id})]
+      off = control.open? || !state.on_test_cock(control.id).nil?
+      [Button.new(label: "Clear with a wire", fields: {kind: "clean", at: control.id}, slot: :wide, off: off)]
     end
 
     def hose_buttons(hose)
-      list =
-        assembly
-          .test_cocks
-          .keys
-          .reject { |cock| state.hose_ends[hose.id] == cock }
-          .map do |cock|
-            Button.new(label: "Put on #{words.control(cock)}", fields: {kind: "connect", hose: hose.id, to: cock})
-          end
-      unless state.hose_ends[hose.id] == :free
-        list << Button.new(label: "Take off", fields: {kind: "disconnect", hose: hose.id})
+      free = state.hose_ends[hose.id] == :free
+      cocks = assembly.test_cocks.keys.each_with_index.map do |cock, index|
+        Button.new(
+          label: "Put on #{words.control(cock)}",
+          fields: {kind: "connect", hose: hose.id, to: cock},
+          slot: index + 1,
+          off: state.hose_ends[hose.id] == cock
+        )
       end
-      if state.hose_ends[hose.id] == :free
-        list << Button.new(label: "Turn end for end", fields: {kind: "swap_ends", hose: hose.id})
-      end
-      list + near_buttons(hose)
+      off = Button.new(label: "Take off", fields: {kind: "disconnect", hose: hose.id}, slot: 5, off: free)
+      turn = Button.new(label: "Turn end for end", fields: {kind: "swap_ends", hose: hose.id}, slot: 10, off: !free)
+      cocks + [off, turn] + near_buttons(hose)
     end
 
     def gauge_buttons
@@ -74,9 +87,12 @@ module Web
         assembly
           .levels
           .values
-          .reject { |level| level.elevation_in == state.gauge_in }
           .map do |level|
-            Button.new(label: "Hold level with #{level.label}", fields: {kind: "level", to: level.elevation_in})
+            Button.new(
+              label: "Hold level with #{level.label}",
+              fields: {kind: "level", to: level.elevation_in},
+              off: level.elevation_in == state.gauge_in
+            )
           end
       if digital?
         list.unshift(
@@ -91,24 +107,24 @@ module Web
       list
     end
 
-    # Fittings in the box, and the test cocks they can go on.
-    def box_buttons
-      Nurv::Bench::Hands::FITTINGS.flat_map do |fitting|
+    # @return [Array<Array(String, Array<Button>)>] each fitting of the box: the test cocks it can go on, and off again
+    def box_rows
+      Nurv::Bench::Hands::FITTINGS.map do |fitting|
         name = words.fitting(fitting)
-        if state.fittings.key?(fitting)
-          next [Button.new(label: "Take the #{name} off", fields: {kind: "unfit", fitting: fitting})]
-        end
-
-        assembly.test_cocks.keys.map do |cock|
+        on = state.fittings[fitting]
+        cocks = assembly.test_cocks.keys.each_with_index.map do |cock, index|
           Button.new(
-            label: "#{name.capitalize} on #{words.control(cock)}",
-            fields: {
-              kind: "fit",
-              fitting: fitting,
-              to: cock
-            }
+            label: words.control(cock),
+            fields: {kind: "fit", fitting: fitting, to: cock},
+            aria: "#{name.capitalize} on #{words.control(cock)}",
+            slot: index + 1,
+            off: !on.nil?
           )
         end
+        off = Button.new(
+          label: "Off", fields: {kind: "unfit", fitting: fitting}, aria: "Take the #{name} off", slot: 5, off: on.nil?
+        )
+        [fitting, [*cocks, off]]
       end
     end
 
@@ -118,41 +134,47 @@ module Web
     end
 
     def watch_buttons
-      list = [[:gauge, "gauge"], watched_thing].compact.reject { |at, _| at == state.watching }
-      list = [] unless watched_thing
-      list.map { |at, name| Button.new(label: "Watch the #{name}", fields: {kind: "watch", at: at}) }
+      return [] unless watched_thing
+
+      [[:gauge, "gauge"], watched_thing].map do |at, name|
+        Button.new(label: "Watch the #{name}", fields: {kind: "watch", at: at}, off: at == state.watching)
+      end
     end
 
     private
 
-    def needle_buttons(control)
-      here = control.position
-      steps = [["−¼", -0.25], ["−⅛", -0.125], ["+⅛", 0.125], ["+¼", 0.25], ["+½", 0.5], ["+1", 1.0]]
-      turns = steps.map { |label, by| [label, here + by, "normal"] }.select { |_, to, _| to.between?(0.0, 2.5) }
-      turns + [["Close slowly", 0.0, "slow"], ["Close", 0.0, "normal"], ["Open wide", 2.5, "normal"]]
+    def by_turns(control)
+      KNOB.map do |label, by, slot|
+        to = (control.position + by).round(3)
+        button = turn_button(control, label, to, "normal", slot)
+        button.off = !to.between?(0.0, control.limit)
+        button.again = true
+        button
+      end
     end
+
+    def turn_button(control, label, to, speed, slot) =
+      Button.new(
+        label: label,
+        fields: {kind: "turn", valve: control.id, to: to, speed: speed},
+        slot: slot,
+        off: (to - control.position).abs < 1.0e-6
+      )
 
     def near_buttons(hose)
       return [] unless hose.detachable
 
       near = state.hose_ends[:"#{hose.id}_near"]
-      if near != :kit
-        return [
-          Button.new(label: "Kit end back on the kit", fields: {kind: "disconnect", hose: hose.id, end: "near"})
-        ]
-      end
-
-      assembly.test_cocks.keys.map do |cock|
+      cocks = assembly.test_cocks.keys.each_with_index.map do |cock, index|
         Button.new(
           label: "Kit end to #{words.control(cock)}",
-          fields: {
-            kind: "connect",
-            hose: hose.id,
-            to: cock,
-            end: "near"
-          }
+          fields: {kind: "connect", hose: hose.id, to: cock, end: "near"},
+          slot: index + 6,
+          off: near == cock
         )
       end
+      back = {kind: "disconnect", hose: hose.id, end: "near"}
+      cocks << Button.new(label: "Kit end back on the kit", fields: back, slot: 11, off: near == :kit)
     end
   end
 end

@@ -7,7 +7,9 @@ module Web
     COCK_TOP_Y = 112
     KIT_TOP_Y = 345
     HoseLine =
-      Struct.new(:id, :label, :name, :path, :tag_x, :tag_y, :place, :end_x, :end_y, keyword_init: true) do
+      Struct.new(
+        :id, :label, :name, :path, :tag_x, :tag_y, :place, :end_x, :end_y, :on, :port_x, keyword_init: true
+      ) do
         def key = BenchScreen::KEYS[:"hose_#{id}"]
       end
 
@@ -26,7 +28,9 @@ module Web
             tag_x: finish[2],
             tag_y: finish[3],
             end_x: finish[0],
-            end_y: finish[1]
+            end_y: finish[1],
+            on: (far unless far == :free),
+            port_x: kit.drawing[:ports].fetch(hose.id)[:x]
           )
         end
     end

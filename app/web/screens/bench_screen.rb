@@ -68,7 +68,19 @@ module Web
       Struct.new(:id, :label, :x, :y, :position, :words, :kind, keyword_init: true) do
         def open? = position.positive?
 
-        def angle = (kind == :needle_valve) ? (position * 144).round : ((1.0 - position) * 90).round
+        # Turns of a knob, or the whole way of a lever.
+        def limit = knob? ? Nurv::Equipment::Kit::TURNS : 1.0
+
+        # How far a clockwise degree of the hand turns it: a knob shuts clockwise, a lever has a quarter to go.
+        def per_degree = knob? ? -1.0 / 360 : 1.0 / 90
+
+        # Clockwise degrees at which it is drawn shut.
+        def zero_degrees = (kind == :shutoff_valve) ? -90 : 0
+
+        # And as it stands.
+        def degrees = (zero_degrees + position / per_degree).round(1)
+
+        def knob? = kind == :needle_valve
 
         def name = "#{label}, #{words}"
 
@@ -149,9 +161,16 @@ module Web
 
     attr_reader :state
 
+    # A control that was just turned: where it comes to rest is told with the frames.
+    #
+    # @return [Symbol, nil]
+    attr_accessor :turned
+
     def frames_json =
       JSON.generate(
         frames.merge(
+          rest: turned && {turned => state.rest_position(turned)},
+
           seq: seq,
           now_ms: now_ms,
           left_ms: left_ms,
