@@ -7,12 +7,15 @@ class BenchLoad
   # Server CPU ms a request, the generator's share of a core, and the share of this machine that its host gave to
   # others, over what is counted.
   Result =
-    Struct.new(:acts, :frames, :pages, :room, :errors, :lost, :empty, :server_ms, :generator_share, :stolen_share)
+    Struct.new(:acts, :frames, :pages, :room, :errors, :lost, :empty, :server_ms, :generator_share, :stolen_share,
+      :bytes)
   POLL_S = 1.0
+  RAMPS = 4
   WARM_UP_S = Float(ENV.fetch("BENCH_WARM_UP", "20"))
 
   # @param acts [Symbol] :cocks turns one test cock after another wide open and shut, the worst for the water; :test
-  #   does what an expert does at that bench, without the waits
+  #   does what an expert does at that bench, without the waits; :drag turns a bleed by hand, a second of it as four
+  #   ramps, and lets go for a second
   def initialize(station_rows, instructor, trainees, pause:, seconds:, room_view: false, acts: :cocks)
     course = STORES.classes.create(instructor, "Load #{trainees.size}")
     trainees.each { |trainee| STORES.classes.add(course, trainee) }
@@ -36,6 +39,7 @@ class BenchLoad
     @seconds = seconds
     @room_view = room_view
     @begun = Array.new(@attempts.size, 0)
+    @acts = acts
     spread_out if acts == :test
   end
 
@@ -68,7 +72,8 @@ class BenchLoad
       results.sum { |item| item[:empty] },
       server_s * 1000.0 / [acts.size + frames.size, 1].max,
       generator_s / @seconds,
-      stolen_s / @seconds / Etc.nprocessors
+      stolen_s / @seconds / Etc.nprocessors,
+      results.flat_map { |item| item[:bytes] }
     )
   ensure
     @servers.each do |pid, _|
@@ -155,6 +160,7 @@ class BenchLoad
     http = Net::HTTP.start("127.0.0.1", port)
     cookie, token = sign_in(http, person)
     all = {acts: [], frames: [], pages: [], errors: 0, acknowledged: @begun[index], empty: 0, shown: ""}
+    all[:bytes] = []
     # Everybody reads what is asked of them, and opens their bench in the same breath.
     get(http, "/attempts/#{attempt.id}/start", cookie)
     sleep([@counted_from - WARM_UP_S / 2.0 - now, 0].max)
@@ -169,7 +175,7 @@ class BenchLoad
       sleep([due - now, 0].max)
       if next_act <= next_poll
         one_act(http, attempt, all, cookie, token, index)
-        next_act = [next_act + @pause, now].max
+        next_act = [next_act + pause_after(all[:acknowledged]), now].max
         # The page's next poll is a second after what an act has drawn.
         next_poll = now + POLL_S
       else
@@ -180,9 +186,17 @@ class BenchLoad
     all
   end
 
+  # A hand that turns sends a ramp four times a second.
+  def pause_after(number)
+    return @pause unless @acts == :drag
+
+    (number % RAMPS).zero? ? 1.0 + 1.0 / RAMPS : 1.0 / RAMPS
+  end
+
   def one_act(http, attempt, all, cookie, token, index)
     path = "/attempts/#{attempt.id}/actions"
     answer = timed(all[:acts]) { post(http, path, act(all[:acknowledged], index), cookie, token) }
+    all[:bytes] << answer.body.to_s.bytesize
     if answer.code == "200" && answer.body.include?("data-seq=\"#{all[:acknowledged] + 1}\"")
       all[:acknowledged] += 1
       all[:shown] = answer.body[/data-shown="([^"]*)"/, 1]
@@ -236,7 +250,18 @@ class BenchLoad
     Nurv::Expert::Truth.of(variant, station.procedures.first).run.log.reject { |action| action.kind == :submit }
   end
 
+  # Up in a second, down in another.
+  def ramp(number)
+    place = number % (2 * RAMPS)
+    turned = 0.3 * ((place < RAMPS) ? place + 1 : 2 * RAMPS - 1 - place)
+    fields = {kind: "turn", valve: "low_bleed", to: turned.round(3), over: 1000 / RAMPS}
+    fields[:hand] = "on" unless place % RAMPS == RAMPS - 1
+    fields.merge(action_id: "load-#{number}", seq: number, seen_ms: 999_999_999)
+  end
+
   def act(number, index)
+    return ramp(number) if @acts == :drag
+
     if @fields
       acts = @fields[index]
       return acts[number % acts.size].merge(action_id: "load-#{number}", seq: number, seen_ms: 999_999_999)

@@ -33,7 +33,7 @@ module Web
 
       attempt = visit.attempt
       known = Rack::Request.new(env).GET
-      screen = BenchScreen.live(attempt, wall_ms, @keeper, inside: known["inside"] == "1")
+      screen = BenchScreen.live(attempt, wall_ms, @keeper, inside: known["inside"] == "1", eyes: true)
       return unless known["seq"] == screen.seq.to_s
 
       env["nurv.user"] = visit.user.id

@@ -18,9 +18,9 @@ export function arrived() {
 /**
  * @param {number} nowMs simulated time in an answer
  * @param {boolean} paused it stands still there
- * @param {number} pace simulated ms a ms
+ * @param {number} [pace] simulated ms a ms
  */
-export function setClock(nowMs, paused, pace) {
+export function setClock(nowMs, paused, pace = 1) {
   if (pace !== clock.pace) clock.fresh = true;
   clock.pace = pace;
   const offset = nowMs - (clock.arrived === undefined ? performance.now() : clock.arrived) * pace;

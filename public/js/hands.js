@@ -54,6 +54,41 @@ function toggleReport(shown) {
   if (shown) report.querySelector("input").focus();
 }
 
+// What one is about to jot stays chosen when the papers are drawn anew.
+let jotting = null;
+
+/** Puts the choice in the notebook back to where it was. */
+export function showJot() {
+  const select = byId("jot_item");
+  if (select && jotting && [...select.options].some(({ value }) => value === jotting)) select.value = jotting;
+}
+
+document.addEventListener("change", (event) => {
+  if (event.target.id === "jot_item") jotting = event.target.value;
+});
+
+/** A message is read, and goes: by itself after a while, and by Escape at once. */
+const READ_MS = 8000;
+let readBy = null;
+
+export function showMessage() {
+  const line = byId("message");
+  if (!line || !line.textContent.trim()) return;
+  clearTimeout(readBy);
+  const words = line.textContent;
+  readBy = setTimeout(() => byId("message")?.textContent === words && hideMessage(), READ_MS);
+}
+
+function hideMessage() {
+  const line = byId("message");
+  if (line) line.textContent = "";
+}
+
+function toggleKeys(shown) {
+  const list = byId("keys");
+  if (list) list.hidden = !shown;
+}
+
 function clicked(event) {
   const on = (selector) => event.target.closest(selector);
   const control = on("[data-control]");
@@ -67,6 +102,8 @@ function clicked(event) {
   if (on("#inside")) return on("#inside").setAttribute("aria-pressed", byId("bench").classList.toggle("show-inside"));
   if (on("#open_report")) return toggleReport(byId("report").hidden);
   if (on("#close_report")) return toggleReport(false);
+  if (on("#show_keys, #hide_keys")) return toggleKeys(byId("keys").hidden);
+  if (on("#message")) return hideMessage();
 }
 
 // From paper to paper with the arrows.
@@ -95,7 +132,13 @@ function keyed(event) {
   if (tab && event.key === "ArrowLeft") return nextTab(tab, -1);
   const typing = event.target.closest("input, select, textarea");
   if (typing || event.ctrlKey || event.altKey || event.metaKey || !byId("bench")) return;
-  if (event.key === "Escape") return toggleReport(false);
+  if (event.key === "Escape") {
+    hideMessage();
+    toggleKeys(false);
+    return toggleReport(false);
+  }
+  if (event.key === "?") return toggleKeys(byId("keys").hidden);
+  if (event.key === "e") return document.querySelector("#eyes [aria-pressed='false']")?.click();
   if (PRESSES[event.key]) return press(PRESSES[event.key]);
   const target = document.querySelector(`[data-key="${CSS.escape(event.key)}"]`);
   if (!target) return;

@@ -2,7 +2,7 @@
 import { byId } from "./page.js";
 import { arrived } from "./clock.js";
 import { play, takeFrames } from "./player.js";
-import { showHeld, showTab } from "./hands.js";
+import { showHeld, showJot, showMessage, showTab } from "./hands.js";
 import { drawTurns } from "./turning.js";
 import "./carrying.js";
 import "./forms.js";
@@ -15,6 +15,8 @@ function settle() {
   takeFrames();
   showHeld();
   showTab();
+  showJot();
+  showMessage();
   drawTurns();
 }
 

@@ -74,10 +74,10 @@ function drawGauge(ms) {
   document.querySelectorAll("[data-needle]").forEach((needle) => {
     needle.setAttribute("transform", `rotate(${degrees.toFixed(2)})`);
   });
-  const rate = (psid - at(frames.needle, ms - 500)) / 0.5;
+  const rate = frames.blurred ? 0 : (psid - at(frames.needle, ms - 500)) / 0.5;
   const width = Math.max(-92, Math.min(92, rate * 46));
   document.querySelectorAll("[data-number]").forEach((number) => {
-    number.textContent = (psid * perPsi(number)).toFixed(1);
+    number.textContent = frames.blurred ? "–" : (psid * perPsi(number)).toFixed(1);
   });
   document.querySelectorAll("[data-trend]").forEach((trend) => trend.setAttribute("d", `M0 51 h${width.toFixed(1)}`));
 }
@@ -121,6 +121,7 @@ function drawTimeLeft(ms) {
 
 function drawOutlets(ms) {
   for (const outlet of document.querySelectorAll("[data-outlet]")) {
+    outlet.classList.toggle("spits", Boolean(frames.spits) && frames.spits.includes(outlet.dataset.outlet));
     const changes = frames.outlets[outlet.dataset.outlet];
     const word = changes && at(changes, ms);
     if (!changes || outlet.dataset.word === word) continue;

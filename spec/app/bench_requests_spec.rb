@@ -236,7 +236,8 @@ RSpec.describe "Acting at a bench over HTTP", :web do
         frames = JSON.parse(CGI.unescapeHTML(json))
         expect(frames["until_ms"] - frames["now_ms"]).to be <= 2_000
         expect(frames["needle"].map(&:first).max).to be <= frames["until_ms"]
-        expect(frames.keys - %w[from_ms until_ms needle outlets poppet tube seq now_ms left_ms rest]).to be_empty
+        told = %w[from_ms until_ms needle outlets poppet tube seq now_ms left_ms rest blurred spits]
+        expect(frames.keys - told).to be_empty
       end
     end
     %w[hint watch report score-sheet.pdf log.jsonl].each do |path|
@@ -260,5 +261,35 @@ RSpec.describe "Acting at a bench over HTTP", :web do
         )
       end
     expect(lists[0]).to eq(lists[1])
+  end
+
+  # Whoever opens the page's source sees what the eyes see.
+  it "holds the needle of an exam no sharper than the blur, as long as the port is watched" do
+    attempt = begin_attempt(instructor, trainee, mode: "exam", station: :bottle_rinser)
+    sign_in("teo", "1234")
+    act(attempt, "connect", hose: "high", to: "test_cock_2")
+    act(attempt, "turn", valve: "high_bleed", to: "2.4", speed: "normal")
+    act(attempt, "turn", valve: "test_cock_2", to: "0.05", speed: "normal")
+    Clock.source = SetClock.new(Clock::REAL.call + 4_000)
+    bodies = [
+      act(attempt, "watch", at: "relief_port").body,
+      get("/attempts/#{attempt.id}/frames?seq=4").body,
+      act(attempt, "turn", valve: "high_bleed", to: "2.3", over: "150", hand: "on").body,
+      act(attempt, "turn", valve: "high_bleed", to: "2.2", speed: "normal").body,
+      get("/attempts/#{attempt.id}/bench").body
+    ]
+    expect(bodies.join.scan("data-frames").size).to eq(5)
+    bodies.each do |body|
+      frames = JSON.parse(CGI.unescapeHTML(body[/data-frames="([^"]+)"/, 1]))
+      expect(frames["needle"].map { |_, psid| psid % 0.5 }).to all(eq(0.0))
+      angles = body.scan(/data-needle transform="rotate\(([-\d.]+)\)/).flatten.map(&:to_f)
+      expect(angles.map { |angle| ((angle + 135.0) / 18.0) % 0.5 }).to all(be_within(0.001).of(0.0))
+    end
+    # The instructor's room sees where it stands.
+    shown = stores.attempts.find(attempt.id).needle_psid
+    expect(shown % 0.5).not_to eq(0.0)
+    act(attempt, "watch", at: "gauge")
+    page = get("/attempts/#{attempt.id}/bench").body
+    expect(JSON.parse(CGI.unescapeHTML(page[/data-frames="([^"]+)"/, 1]))).not_to include("blurred")
   end
 end

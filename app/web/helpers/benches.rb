@@ -17,7 +17,9 @@ module Web
       }.freeze
       FIRST = Recent.new(300)
 
-      def bench_screen(attempt) = BenchScreen.live(attempt, wall_ms, keeper, inside: params[:inside] == "1")
+      # @param eyes [Boolean] for the tester's own page
+      def bench_screen(attempt, eyes: true) =
+        BenchScreen.live(attempt, wall_ms, keeper, inside: params[:inside] == "1", eyes: eyes)
 
       # Of a bench that nobody has touched: all that were drawn from one station begin alike, and open together. Nothing
       # in it may name the attempt, or tell what runs.
@@ -55,6 +57,7 @@ module Web
         part = problem ? :refused : part_of(data)
         screen = bench_screen(attempt)
         screen.turned = screen.controls.map(&:id).find { |id| id.to_s == data[:valve].to_s }
+        screen.look_at(data[:at].to_s) if data[:kind].to_s == "look" && !problem
         # The hand is still at it: nothing is drawn anew under a finger.
         part = :ramped if part == :turned && params[:hand] == "on"
         changed = piece(:"bench/_#{part}", screen: screen, problem: problem, notice: nil, turned: data[:valve].to_s)

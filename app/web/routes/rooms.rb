@@ -120,7 +120,7 @@ module Web
             title: "Watching",
             wide: true,
             attempt: attempt,
-            screen: bench_screen(attempt),
+            screen: bench_screen(attempt, eyes: false),
             sheet: TruthSheet.new(attempt.variant.station, seed: attempt.seed) { |one| policy.adjust(one) },
             name: stores.users.find(attempt.trainee_id).name
         end
@@ -129,7 +129,7 @@ module Web
           attempt = attempt_taught
           halt 200, {"HX-Redirect" => "/attempts/#{attempt.id}/result"}, "" if attempt.over?
           halt 404 unless attempt.started?
-          piece :"exams/_watched", screen: bench_screen(attempt), attempt: attempt
+          piece :"exams/_watched", screen: bench_screen(attempt, eyes: false), attempt: attempt
         end
 
         # Trouble put into a practice bench: it is in the log like any act.

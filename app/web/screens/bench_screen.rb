@@ -27,6 +27,7 @@ module Web
       valve_a: "a",
       valve_b: "b",
       tee_needle: "t",
+      downstream_tap: "d",
       box: "f",
       air_inlet: "r",
       hose_high: "x",
@@ -96,7 +97,8 @@ module Web
     # @param keeper [Benches::Keeper]
     # @param inside [Boolean] the page shows the chambers' pressures as well
     # @param until_ms [Integer, nil] simulated; no further is known what happens
-    def self.live(attempt, wall_ms, keeper, inside: false, until_ms: nil)
+    # @param eyes [Boolean] it is a tester's own page: it holds no more than their eyes see
+    def self.live(attempt, wall_ms, keeper, inside: false, until_ms: nil, eyes: false)
       bench = keeper.of(attempt)
       now_ms = attempt.clock_ms(wall_ms)
       bench.look do |span|
@@ -107,7 +109,8 @@ module Web
           seq: bench.seq,
           until_ms: attempt.paused? ? now_ms : [now_ms + HORIZON_MS, until_ms].compact.min,
           left_ms: attempt.left_ms(wall_ms),
-          inside: inside && attempt.coached?
+          inside: inside && attempt.coached?,
+          eyes: eyes && !(inside && attempt.coached?)
         )
       end
     end
@@ -115,7 +118,17 @@ module Web
     attr_reader :attempt, :seq, :now_ms, :frames, :left_ms
 
     # @param inside [Boolean] with the pressures of the chambers
-    def initialize(attempt, span, now_ms:, seq:, until_ms:, left_ms: nil, inside: attempt.mode == "practice")
+    # @param eyes [Boolean] as the tester's eyes see it
+    def initialize(
+      attempt,
+      span,
+      now_ms:,
+      seq:,
+      until_ms:,
+      left_ms: nil,
+      inside: attempt.mode == "practice",
+      eyes: false
+    )
       @shows_inside = inside
       @attempt = attempt
       @state = span.state
@@ -130,7 +143,26 @@ module Web
           inside: inside,
           grain_psid: grain_psid
         ).to_h
+      @needle_psid = @frames[:needle].first[1]
+      @port_word = @frames[:outlets][:relief_valve]&.first&.last || "dry"
+      return unless eyes
+
+      @glance = Nurv::Bench::Glance.new(span.variant, @state)
+      @frames = @glance.of(@frames)
     end
+
+    # What a look at the port has just shown.
+    #
+    # @return [String, nil]
+    attr_reader :glimpse
+
+    def look_at(thing) = @glimpse = (thing == "relief_port") ? @port_word : nil
+
+    # @return [Boolean] the gauge is in the corner of the tester's eye
+    def blurred? = @glance&.blurred? || false
+
+    # @return [Boolean] the port, or the poppet, is not what the tester looks at
+    def port_unseen? = @glance&.port_unseen? || false
 
     # In an exam a page holds no more of the needle than its face shows.
     def grain_psid
@@ -175,6 +207,7 @@ module Web
           now_ms: now_ms,
           left_ms: left_ms,
           paused: attempt.paused? ? attempt.mode : nil,
+          blurred: blurred? || nil,
           pace: attempt.slow? ? attempt.pace_percent : nil
         ).compact
       )
@@ -209,6 +242,7 @@ module Web
             seq,
             still.map(&:last),
             frames[:came_back],
+            frames[:spits],
             !frames[:inside].nil?,
             attempt.paused?,
             attempt.pace_percent,
@@ -273,12 +307,23 @@ module Web
 
     def tap = taps.first
 
+    # @return [Array(Integer, Integer)] what eyes that are on the port or the poppet come close to
+    def close_up = relief_x ? [relief_x, 308] : [air_inlet_x, 120]
+
     def air_inlet_x = assembly.components.include?(:air_inlet) && place(:air_inlet)[:x]
 
     def poppet = frames[:poppet]&.first&.last.to_f
 
     # What is to be watched at this assembly besides the gauge, and its name.
     def watched_thing = sight.watched && [sight.watched, WATCHED.fetch(sight.watched)]
+
+    # @return [Array<Array(String, String)>] keys that take a thing in hand, and its name
+    def keys =
+      controls.map { |control| [control.key, control.label] } +
+        hoses.map { |hose| [hose.key, hose.name] } + [[KEYS[:gauge], "Gauge"], [KEYS[:box], "Fittings"]]
+
+    # @return [Array<Array(Symbol, String)>] where eyes can be
+    def eyes = [[:gauge, "Gauge"], [watched_thing.first, watched_thing.last.capitalize]]
 
     def watching_words = (state.watching == :gauge) ? "gauge" : watched_thing.last
 
@@ -320,9 +365,20 @@ module Web
     end
 
     # What runs, in words, for those who cannot see the picture.
-    def running = outlets.reject { |outlet| outlet.word == "dry" }.map { |outlet| "#{outlet.label}: #{outlet.word}" }
+    def running
+      outlets.reject { |outlet| outlet.word == "dry" }.map do |outlet|
+        "#{outlet.label}: #{outlet.word}#{", spitting air" if spits?(outlet)}"
+      end
+    end
 
-    def needle_psid = frames[:needle].first[1]
+    # @return [Boolean] air comes with its water
+    def spits?(outlet) = frames[:spits].to_a.include?(outlet.id)
+
+    # @return [Float] where it stands, whoever sees it
+    attr_reader :needle_psid
+
+    # @return [Float] where it is drawn
+    def drawn_psid = frames[:needle].first[1]
 
     # @return [Symbol] :psi or :kpa, as the instructor's gauges read
     def unit = attempt.grading_policy.unit
@@ -330,13 +386,13 @@ module Web
     def per_psi = Nurv::Units::PER_PSI.fetch(unit)
 
     # @return [String] what the needle shows, to a tenth of its unit
-    def needle_number = Nurv::Units.number(needle_psid, unit: unit)
+    def needle_number = blurred? ? "–" : Nurv::Units.number(drawn_psid, unit: unit)
 
     def unit_name = Nurv::Units.unit_name(unit)
 
     def dial = DIALS.fetch(unit)
 
-    def needle_angle = (needle_psid * DEGREES_PER_PSID + REST_DEGREES).round(2)
+    def needle_angle = (drawn_psid * DEGREES_PER_PSID + REST_DEGREES).round(2)
 
     def digital? = station.kit_state[:face] == "digital"
 

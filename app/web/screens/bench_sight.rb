@@ -128,7 +128,8 @@ module Web
       when :arrow
         "The arrow on the body points from SOV1 to SOV2. #{station.site.place}."
       when :relief_port
-        "Relief port: #{relief_word}."
+        # Once looked at; what it does since, only eyes on it see.
+        (glimpse || !port_unseen?) ? "Relief port: #{glimpse || relief_word}." : "Relief port: looked at."
       when :test_cocks
         "Caps on, threads clean."
       when :kit_label

@@ -33,6 +33,7 @@ module Nurv
           until_ms: ms(@to_s),
           needle: needle,
           outlets: outlets,
+          spits: spits,
           poppet: poppet,
           tube: tube,
           line_gauge: line_gauge,
@@ -108,6 +109,26 @@ module Nurv
       def word_of(id, flow, time)
         word = Flow.seen(flow)
         (word == :dry && @span.sucking_at?(time, id)) ? Flow::SUCKING : word
+      end
+
+      # Air in what runs out of a kit is seen and heard from this share on.
+      SPIT = 0.05
+      private_constant :SPIT
+
+      # @return [Array<Symbol>, nil] outlets of the kit that spit: air comes with the water
+      def spits
+        state = @span.trajectory.state_near(@from_s)
+        pressures = pressures_at(@from_s)
+        ids = seen_ids.select do |id|
+          edge = @span.network.edge(id)
+          next unless edge.is_a?(Hydraulics::KitPassage) && edge.to_air?
+
+          flow = edge.flow(pressures)
+          next if flow < Flow::LEAST[:trickle]
+
+          1.0 - @span.network.water_flow(edge, pressures, state) / flow >= SPIT
+        end
+        ids unless ids.empty?
       end
 
       # Pressures are looked up once for all that is told of a moment.

@@ -258,7 +258,7 @@ module Nurv
         @state.with(looked: (@state.looked | %i[plate_cleaned]).freeze)
       end
 
-      def watch(action) = @state.with(watching: action.named(:at))
+      def watch(action) = @state.with(watching: action.named(:at), watched_s: @time_s)
 
       def tell(action)
         person = @station.site.people[action.named(:person)]

@@ -40,6 +40,7 @@ module Nurv
           canopy: :on,
           captured_psid: nil,
           watching: :gauge,
+          watched_s: 0.0,
           looked: [],
           told: [],
           findings: [],

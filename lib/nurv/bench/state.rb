@@ -13,7 +13,7 @@ module Nurv
     # canopy        :on or :off
     # captured_psid Float shown frozen on a digital face, or nil
     # sampled_psid  Float that a digital face showed at the last act, nil for one with a needle
-    # watching      :gauge or another thing the eyes are on
+    # watching      :gauge or another thing the eyes are on; `watched_s` since when
     # looked, told  Arrays of what was looked at, and of [person, topic]
     # flushed       Array of test cocks that ran for a second with nothing on them; `running` says since when others do
     # turned_hoses  Array of hoses whose strainer is at the kit's end, where it keeps nothing out of the gauge
@@ -37,6 +37,7 @@ module Nurv
         :captured_psid,
         :sampled_psid,
         :watching,
+        :watched_s,
         :looked,
         :told,
         :findings,

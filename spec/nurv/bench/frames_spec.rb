@@ -69,4 +69,13 @@ RSpec.describe Nurv::Bench::Frames do
     residual = frames(bench, 20.0)[:outlets][:residual]
     expect(residual.map(&:last).uniq.sort).to eq(%w[drip dry])
   end
+
+  it "tells a bleed that spits, as long as its hose holds air, from one that runs clear" do
+    tester = Tester.new(Nurv::Stations::Variant.new(SHIPPED.demo_stations.first, 1))
+    tester.connect(high: :test_cock_2).turn(:high_bleed, 1.0).wait(1).turn(:test_cock_2, 1.0).wait(1)
+    spits = ->(at) { described_class.new(tester.span, at, at + 1.0).to_h[:spits] }
+    expect(spits.call(tester.time_s)).to eq([:high_bleed])
+    expect(spits.call(tester.time_s + 40)).to be_nil
+    expect(tester.span.water_at(tester.time_s + 40).hose_air.first).to be < 0.05
+  end
 end

@@ -1,0 +1,70 @@
+# frozen_string_literal: true
+
+require "support/web"
+
+# Where things lie in a hand: a finger learns a place, and the place keeps its meaning.
+RSpec.describe "What is in hand", :web do
+  include Requests
+
+  let!(:instructor) { make_instructor }
+  let!(:trainee) { make_trainee }
+
+  def screen_after(attempt, *acts)
+    tester = Tester.new(attempt.variant)
+    acts.each { |kind, fields| tester.act(kind, **fields).wait(1) }
+    Web::BenchScreen.new(
+      attempt,
+      tester.span,
+      now_ms: (tester.time_s * 1000).round,
+      seq: acts.size,
+      until_ms: (tester.time_s * 1000).round
+    )
+  end
+
+  def turns(valve, *places) = places.map { |to| [:turn, {valve: valve.to_s, to: to, speed: "normal"}] }
+
+  def places(buttons) = buttons.to_h { |button| [button.slot, button.label] }
+
+  %i[bottle_rinser dc_hold pvb_low].each do |station|
+    it "has every act of a control in a place of its own, wherever the control stands, at #{station}" do
+      attempt = begin_attempt(instructor, trainee, station: station)
+      start = screen_after(attempt)
+      start.controls.each do |control|
+        limit = control.limit
+        [[0.4], [0.4, limit], [0.4, limit, 0.0]].each do |way|
+          way = way.drop_while { |to| (to - control.position).abs < 0.001 }
+          next if way.empty?
+
+          screen = screen_after(attempt, *turns(control.id, *way))
+          there = screen.controls.find { |one| one.id == control.id }
+          expect(places(screen.buttons(there))).to eq(places(start.buttons(control)))
+        end
+        slots = start.buttons(control).map(&:slot)
+        expect(slots).to eq(slots.uniq)
+      end
+    end
+  end
+
+  it "offers nothing that the bench refuses, and refuses in the page only what the bench does" do
+    attempt = begin_attempt(instructor, trainee, station: :bottle_rinser)
+    done = [
+      *turns(:low_bleed, 0.3),
+      [:connect, {hose: "high", to: "test_cock_2"}],
+      [:fit, {fitting: "sight_tube", to: "test_cock_3"}],
+      *turns(:test_cock_2, 0.5)
+    ]
+    screen = screen_after(attempt, *done)
+    tester = Tester.new(attempt.variant)
+    done.each { |kind, fields| tester.act(kind, **fields).wait(1) }
+    screen.controls.flat_map { |control| screen.buttons(control) }.each do |button|
+      fields = button.fields.transform_values { |value| value.is_a?(Symbol) ? value.to_s : value }
+      act = Nurv::Bench::Action.new(at_ms: (tester.time_s * 1000).round, id: "x", **fields)
+      can = begin
+        tester.span.after(act) && true
+      rescue Nurv::RefusedAction
+        false
+      end
+      expect([button.label, button.fields[:valve], !button.off]).to eq([button.label, button.fields[:valve], can])
+    end
+  end
+end
