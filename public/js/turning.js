@@ -9,6 +9,8 @@ import { hold } from "./hands.js";
 const EVERY_MS = 150;
 const LOOK_MS = 30;
 const REST_MS = 350;
+// Without a line it is tried again so often.
+const AGAIN_MS = 600;
 const OVER_MS = [20, 3000];
 // Nearer to its middle a finger has no direction; less of a way is a press, and no turn.
 const HUB_PX = 7;
@@ -31,7 +33,7 @@ function begin(valve) {
   if (known) return Object.assign(known, { held: true });
   const { position, limit } = nodeOf(valve).dataset;
   const at = Number(position);
-  const turn = { valve, limit: Number(limit), at, done: at, since: simNow(), held: true, busy: false, rest: null };
+  const turn = { valve, limit: Number(limit), at, done: at, since: simNow(), held: true, busy: false, waits: 0 };
   turns.set(valve, turn);
   return turn;
 }
@@ -77,7 +79,7 @@ function look() {
   const now = simNow();
   turns.forEach((turn) => {
     const to = rounded(turn.at);
-    if (turn.busy) return;
+    if (turn.busy || Date.now() < turn.waits) return;
     if (Math.abs(to - turn.done) < 0.0005) {
       turn.since = now;
       if (!turn.held) end(turn);
@@ -94,6 +96,7 @@ function send(turn, to, now) {
   if (turn.held) values.hand = "on";
   post("actions", values, (answer) => {
     turn.busy = false;
+    turn.waits = answer.came ? 0 : Date.now() + AGAIN_MS;
     if (!answer.came) return;
     turn.since = now;
     const stands = answer.rest && answer.rest[turn.valve];
@@ -106,10 +109,9 @@ function send(turn, to, now) {
 
 function drop(turn, stands) {
   turns.delete(turn.valve);
+  const node = nodeOf(turn.valve);
+  if (node) draw(Object.assign(turn, { at: stands === undefined ? Number(node.dataset.position) : stands }));
   byId("turning")?.classList.remove("turning-on");
-  if (stands === undefined) return;
-  turn.at = stands;
-  draw(turn);
 }
 
 /** The buttons in hand say where it stands now. */
@@ -144,6 +146,8 @@ function moved(event) {
     node.ownerSVGElement.setPointerCapture(event.pointerId);
     finger.angle = angleAt(node, finger.x, finger.y);
   }
+  // It was taken out of this hand.
+  if (turns.get(finger.valve) !== finger.turn) return fingers.delete(event.pointerId);
   const angle = angleAt(node, event.clientX, event.clientY);
   if (angle === null) return;
   if (finger.angle !== null) moveBy(finger.turn, ((angle - finger.angle + 540) % 360) - 180);

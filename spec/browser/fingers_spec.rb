@@ -6,8 +6,11 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
   let(:instructor) { make_instructor }
   let(:trainee) { make_trainee }
 
-  def bench_of(station)
+  # @param done [Array<Nurv::Bench::Action>] done there already
+  def bench_of(station, done: [])
     attempt = begin_attempt(instructor, trainee, station: station, mode: "practice")
+    keeper.of(attempt).do_again(attempt, done)
+    stores.attempts.change_clock(attempt.id) { |clock| clock.skip(done.empty? ? 0 : done.last.at_ms) }
     sign_in("teo", "1234")
     visit "/attempts/#{attempt.id}/bench"
     expect(page).to have_css("#drawing")
@@ -15,17 +18,129 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
     attempt
   end
 
+  # What is done before the first hand is laid on, by hand, and on paper after the last.
+  def parts(log)
+    acts = log.to_a
+    first = acts.index { |act| !act.paper? }
+    last = acts.rindex { |act| act.kind != :fill && act.kind != :submit }
+    [acts[0...first], acts[first..last], acts[(last + 1)..]]
+  end
+
   def acts_of(attempt) = stores.attempts.log(attempt).to_a
 
   {bottle_rinser: :r1, dc_healthy: :d1, pvb_low: :p1}.each do |station, procedure|
     it "does a whole #{procedure.to_s.upcase} by dragging alone, to full marks" do
-      attempt = bench_of(station)
-      log = Nurv::Expert::Truth.of(attempt.variant, attempt.procedures.first).run.log
-      carry_out_by_finger(log)
-      expect(page).to have_css(".score")
-      expect([find(".score").text, all(".line-lost", wait: 0).map(&:text)]).to eq(["100.0", []])
+      variant = Nurv::Stations::Variant.new(SHIPPED.demo_stations.find { |one| one.id == station }, 1)
+      before, by_hand, after = parts(Nurv::Expert::Truth.of(variant, variant.station.procedures.first).run.log)
+      attempt = bench_of(station, done: before)
+      carry_out_by_finger(by_hand, from_ms: before.last.at_ms)
+      now_ms = Clock.wall_ms
+      attempt = stores.attempts.find(attempt.id)
+      at_ms = attempt.clock_ms(now_ms)
+      rest = after.map { |act| Nurv::Bench::Action.new({**act.to_h, at_ms: at_ms}) }
+      keeper.of(attempt).do_again(attempt, rest)
+      grade = stores.grades.computed(stores.attempts.find(attempt.id))
+      expect([grade.score, grade.mistakes]).to eq([100.0, []])
       turned = acts_of(attempt).select { |act| act.kind == :turn }
       expect(turned.map { |act| act[:over] }).to all(be_a(Integer))
     end
+  end
+
+  def bleeding
+    attempt = bench_of(:bottle_rinser)
+    turn_by_finger("low_bleed", 1.0, 900)
+    pass 2
+    attempt
+  end
+
+  def pace(attempt)
+    replay = Nurv::Bench::Replay.new(attempt.variant, stores.attempts.log(attempt))
+    chronicle = Nurv::Grading::Chronicle.new(replay, SHIPPED.procedures[:r1])
+    chronicle.fastest(:low_bleed, -1, 0...chronicle.size).last
+  end
+
+  it "has a bleed slammed by a quick hand and closed gently by a slow one" do
+    slow = Nurv::Grading::Requirements::SLOW_TURNS_PER_S
+    attempt = bleeding
+    turn_by_finger("low_bleed", 0.0, 1_500)
+    expect(pace(attempt)).to be < slow
+    turn_by_finger("low_bleed", 1.0, 900)
+    pass 2
+    turn_by_finger("low_bleed", 0.0, 200)
+    expect(pace(attempt)).to be > slow
+  end
+
+  it "puts a hose on the wrong cock and pulls it off again, and swings it back from where nothing is" do
+    attempt = bench_of(:bottle_rinser)
+    acknowledged { carry_hose("high", seat("test_cock_4")) }
+    acknowledged { carry_hose("high", place(600, 560)) }
+    acknowledged { carry_hose("high", seat("test_cock_2")) }
+    before = seq
+    carry_hose("low", place(420, 30))
+    carry_hose("low", seat("test_cock_2"))
+    expect(page).to have_css("#message", text: /TC2/)
+    expect(seq).to eq(before)
+    done = acts_of(attempt).map { |act| [act.kind, act[:hose], act[:to]] }
+    on_and_off = [[:connect, "high", "test_cock_4"], [:disconnect, "high", nil], [:connect, "high", "test_cock_2"]]
+    expect(done).to eq(on_and_off)
+  end
+
+  def line(there)
+    speeds = {latency: 0, downloadThroughput: -1, uploadThroughput: -1}
+    command("Network.emulateNetworkConditions", offline: !there, **speeds)
+  end
+
+  # Where the server has it, and where it is drawn.
+  def knob(attempt, valve)
+    drawn = find("#c_#{valve} [data-mark]")["transform"][/rotate\(([-\d.]+)/, 1].to_f
+    [keeper.of(stores.attempts.find(attempt.id)).look { |span| span.state.rest_position(valve.to_sym) }, -drawn / 360.0]
+  end
+
+  it "loses nothing and doubles nothing when the line is gone for a while under the hand" do
+    attempt = bench_of(:bottle_rinser)
+    node = control("low_bleed")
+    touch("touchStart", *around(node, 180.0))
+    touch("touchMove", *around(node, 150.0))
+    seen
+    acknowledged { go_by(300) }
+    line(false)
+    [110.0, 70.0, 30.0].each do |degrees|
+      touch("touchMove", *around(node, degrees))
+      seen
+      go_by(300)
+    end
+    expect(page).to have_css("#message", text: "No connection")
+    line(true)
+    acknowledged { go_by(300) }
+    touch("touchEnd")
+    expect(page).to have_css("#c_low_bleed[data-position='0.417']")
+    expect(knob(attempt, "low_bleed")).to match([be_within(0.002).of(0.417), be_within(0.002).of(0.417)])
+    expect(acts_of(attempt).size).to eq(2)
+  end
+
+  it "draws the knob where the water has it, after another window, and after a reload in the middle of a turn" do
+    attempt = bench_of(:bottle_rinser)
+    node = control("low_bleed")
+    touch("touchStart", *around(node, 180.0))
+    touch("touchMove", *around(node, 120.0))
+    seen
+    acknowledged { go_by(300) }
+    now = stores.attempts.find(attempt.id)
+    other = {kind: "turn", valve: "low_bleed", to: 1.0, speed: "normal"}
+    keeper.of(now).act(now, other, id: "other-1", known_seq: 1, seen_ms: 10_000, wall_ms: Clock.wall_ms)
+    touch("touchMove", *around(node, 90.0))
+    seen
+    go_by(300)
+    expect(page).to have_css("#message", text: "moved on")
+    touch("touchEnd")
+    page.document.synchronize(15) do
+      places = knob(attempt, "low_bleed")
+      raise Capybara::ElementNotFound, places.inspect if (places[0] - places[1]).abs > 0.002
+    end
+    touch("touchStart", *around(node, 180.0))
+    touch("touchMove", *around(node, 160.0))
+    visit "/attempts/#{attempt.id}/bench"
+    places = knob(attempt, "low_bleed")
+    expect(places[1]).to be_within(0.002).of(places[0])
   end
 end

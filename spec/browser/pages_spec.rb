@@ -31,6 +31,12 @@ RSpec.describe "Pages in a browser", :web, :browser do
     look_at "plate"
     take "low_bleed"
     audited(nil)
+    find("#eyes_relief_port").click
+    expect(page).to have_css("#live.eyes-away", visible: :all)
+    audited(nil)
+    click_button "Keys"
+    audited(nil)
+    click_button "Back to the bench", match: :first
     click_button "Report"
     audited(nil)
   end
@@ -46,6 +52,8 @@ RSpec.describe "Pages in a browser", :web, :browser do
     practice = begin_attempt(instructor, trainee, mode: "practice")
     proctored = make_attempt(instructor, trainee, mode: "proctor")
     stores.audits.note(instructor, "did", "something", "here")
+    stores.boards.show(course, begin_attempt(instructor, instructor, mode: "practice"))
+    stores.boards.ask_class(stores.boards.of(course), :needle, 0)
     sign_in("ines", "correct horse")
     [
       "/today",
@@ -81,6 +89,8 @@ RSpec.describe "Pages in a browser", :web, :browser do
       "/lab",
       "/lab/cases",
       "/classes/#{course.id}/skills",
+      "/classes/#{course.id}/board",
+      "/classes/#{course.id}/board/show",
       "/findings/new"
     ].each { |path| audited(path) }
     click_button "Sign out"

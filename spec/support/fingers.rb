@@ -16,12 +16,12 @@ module Fingers
   def touch_screen = command("Emulation.setTouchEmulationEnabled", enabled: true, maxTouchPoints: 2)
 
   # Carries a log out by fingers alone, each act at its own moment or as soon as the hand is free.
-  def carry_out_by_finger(log)
-    began_ms = Clock.wall_ms
-    log.each do |action|
+  #
+  # @param from_ms [Integer] simulated, where the bench stands
+  def carry_out_by_finger(acts, from_ms: 0)
+    began_ms = Clock.wall_ms - from_ms
+    acts.each do |action|
       let_go_by(action.at_ms - (Clock.wall_ms - began_ms), looking: false)
-      next accept_confirm { click_button "Hand in" } if action.kind == :submit
-
       at_the_bench unless action.paper?
       case action.kind
       when :turn then turn_by_finger(action[:valve], action[:to], took_ms(action))
@@ -33,7 +33,6 @@ module Fingers
       else acknowledged { by_hand(action) }
       end
     rescue RSpec::Expectations::ExpectationNotMetError => error
-      page.driver.save_screenshot("/tmp/f_#{action.kind}.png") if ENV["DBG"]
       raise error.class, "#{error.message} (#{action.to_json})"
     end
   end
@@ -99,8 +98,6 @@ module Fingers
     data = page.evaluate_script("({...document.querySelector('[data-seat=#{cock}]').dataset})")
     place(data["x"].to_f, data["seatY"].to_f)
   end
-
-  private
 
   # Whoever looks around sees the place, and not the bench.
   def at_the_bench
