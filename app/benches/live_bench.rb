@@ -69,7 +69,7 @@ module Benches
     def advice(attempt, now_s)
       @lock.synchronize do
         @whole ||= Nurv::Bench::Replay.new(@variant, @store.log(attempt)).entries.dup
-        coach = (@coaches ||= {})[procedure.fingerprint] ||= Nurv::Teaching::Coach.new(procedure)
+        coach = (@coaches ||= {})[procedure.fingerprint] ||= coach_of(procedure)
         coach.advice(done, now_s)
       end
     end
@@ -123,6 +123,12 @@ module Benches
     end
 
     private
+
+    # It knows the bench as it was found; after a repair that is no longer this one.
+    def coach_of(procedure)
+      truth = Nurv::Expert::Truth.of(@variant, procedure) unless @variant.station.repairs?
+      Nurv::Teaching::Coach.new(procedure, truth: truth)
+    end
 
     def done
       return Nurv::Bench::Replay.new(@variant, Nurv::Bench::Log.new) if @whole.empty?

@@ -26,13 +26,13 @@ RSpec.describe "Polling a bench", :web do
     last_response
   end
 
-  def turn(valve, to, bench = attempt)
-    post "/attempts/#{bench.id}/actions",
-      {kind: "turn", valve: valve, to: to, speed: "normal", action_id: SecureRandom.uuid,
-       seq: stores.attempts.find(bench.id).last_seq, seen_ms: 999_999},
-      "HTTP_X_CSRF_TOKEN" => @token
+  def act(bench, **fields)
+    known = {action_id: SecureRandom.uuid, seq: stores.attempts.find(bench.id).last_seq, seen_ms: 999_999}
+    post "/attempts/#{bench.id}/actions", {**fields, **known}, "HTTP_X_CSRF_TOKEN" => @token
     last_response
   end
+
+  def turn(valve, to, bench = attempt) = act(bench, kind: "turn", valve: valve, to: to, speed: "normal")
 
   before do
     attempt
@@ -59,9 +59,10 @@ RSpec.describe "Polling a bench", :web do
     clock.let_go_by(1_000)
     expect(poll(known).status).to eq(200)
     turn("test_cock_4", "0.0")
+    act(attempt, kind: "watch", at: "relief_port")
     closed = last_response.body[/data-shown="([^"]*)"/, 1]
-    # A wet body drips beside the relief port now and then, so there is something to tell within its seven seconds; and
-    # between two drops there is not.
+    # To eyes on the port a wet body drips beside it now and then, so there is something to tell within its seven
+    # seconds; and between two drops there is not.
     told = Array.new(14) do
       clock.let_go_by(1_000)
       status = poll(closed).status

@@ -17,9 +17,11 @@ RSpec.describe "Adopted procedures" do
   SHIPPED.procedures.each_value do |procedure|
     it "gives full marks to who works to any way of any setting of #{procedure.title}" do
       expect(procedure.settings.map(&:choices)).to all(have_attributes(size: be >= 2))
+      # Of each setting every other choice, others in turn; all of them with NURV_ALL=1.
       lost =
-        procedure.settings.flat_map do |setting|
-          setting.choices.filter_map do |choice|
+        procedure.settings.each_with_index.flat_map do |setting, turn|
+          some = ENV["NURV_ALL"] ? setting.choices : setting.choices.rotate(turn).each_slice(2).map(&:first)
+          some.filter_map do |choice|
             adopted = procedure.adjusted({settings: {setting.id => choice.id.to_s}})
             place = bench(matrix, procedure)
             graded = score(place, log_of(place, adopted), adopted)

@@ -74,8 +74,9 @@ module Web
       def coach_piece(attempt, screen, level)
         advice = keeper.of(attempt).advice(attempt, screen.now_ms / 1000.0)
         more = COACH_LEVELS.take_while { |one| one != level } + [level]
-        lines = {ask: advice.question, reason: advice.reason, act: advice.act}
-        said = lines.slice(*more.map(&:to_sym)).flat_map { |kind, list| list.map { |one| [kind, tell(attempt, one)] } }
+        lines = {lost: advice.lost, ask: advice.question, reason: advice.reason, act: advice.act}
+        told = lines.slice(:lost, *more.map(&:to_sym))
+        said = told.flat_map { |kind, list| list.map { |one| [kind, tell(attempt, one)] } }
         piece :"bench/_coach", said: said, level: level, mode: coach_mode, oob: true
       end
 

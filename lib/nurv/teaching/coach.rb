@@ -5,9 +5,10 @@ module Nurv
     # What a coach says at a practice bench: a question first, the reason second, the act last. It follows what the
     # bench shows, by the procedure's own data.
     class Coach
-      # question, reason, act [Array<Remark>]; more of them is said the more is asked. noticed [Array<Symbol>] what
-      # there was to be seen on the way; fields [Hash, nil] of the act; seconds [Float, nil] still to be waited for
-      Advice = Struct.new(:question, :reason, :act, :noticed, :fields, :seconds, :step, keyword_init: true)
+      # lost [Array<Remark>] what has just been lost; question, reason, act [Array<Remark>]; more of them is said the
+      # more is asked. noticed [Array<Symbol>] what there was to be seen on the way; fields [Hash, nil] of the act;
+      # seconds [Float, nil] still to be waited for
+      Advice = Struct.new(:lost, :question, :reason, :act, :noticed, :fields, :seconds, :step, keyword_init: true)
       # So short a wait is only a breath, s.
       SOON_S = 5.0
       # How much is said unasked.
@@ -15,9 +16,12 @@ module Nurv
 
       # @param procedure [Procedures::Procedure]
       # @param memo [Reader::Memo] kept by whoever asks again and again at one bench
-      def initialize(procedure, memo = Reader::Memo.new)
+      # @param truth [Expert::Truth, nil] of this bench: with it, what has just been lost is said
+      def initialize(procedure, memo = Reader::Memo.new, truth: nil)
         @procedure = procedure
         @memo = memo
+        @truth = truth
+        @told = []
       end
 
       # @param replay [Bench::Replay] what was done so far
@@ -27,6 +31,7 @@ module Nurv
         found = Reader.new(replay, @procedure, now_s, @memo).next
         ahead = soon(replay, now_s, found)
         Advice.new(
+          lost: just_lost(replay),
           question: [*signs(found), *question(ahead || found)],
           reason: reason(ahead || found),
           act: [act(found), *(act(ahead) if ahead)],
@@ -38,6 +43,16 @@ module Nurv
       end
 
       private
+
+      # Each once: who knows may do it again.
+      def just_lost(replay)
+        return [] unless @truth
+
+        lost = Risks.new(replay, @truth, @procedure).lost
+        fresh = lost.reject { |one| @told.include?([one.step, one.mistake]) }
+        @told |= fresh.map { |one| [one.step, one.mistake] }
+        fresh.last(1).map { |one| Remark.new(:coach_lost, mistake: one.mistake, remark: one.happened) }
+      end
 
       # A moment's breath is no news: what comes after it is said as well. Nothing seen ahead is remembered, since the
       # tester may do something else.

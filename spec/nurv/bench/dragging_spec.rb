@@ -5,8 +5,9 @@ RSpec.describe Nurv::Bench::Stroke do
   include Dragged
   include Followed
 
-  # One of each procedure, in every assembly, with faults among them.
-  SHIPPED.demo_stations.uniq { |station| station.procedures.map(&:id) }.each do |station|
+  # One of each assembly, with faults among them; one of each procedure with NURV_ALL=1.
+  apart = ENV["NURV_ALL"] ? ->(one) { one.procedures.map(&:id) } : ->(one) { one.assembly.id }
+  SHIPPED.demo_stations.select { |one| one.faults.any? }.uniq(&apart).each do |station|
     it "is worth what a button is worth: a correct test of #{station.id} by hand has full marks" do
       variant = Nurv::Stations::Variant.new(station, 1)
       station.procedures.each do |procedure|
