@@ -20,6 +20,8 @@ export function drawRunning(frames, ms) {
   if (last && ms < last[0]) points = points.filter(([at]) => at < ms);
   if (!points.length || ms - points[points.length - 1][0] >= EVERY_MS) points.push([ms, at(frames.needle, ms)]);
   points = points.filter(([when]) => when >= ms - span);
+  // Folded away, it is kept and not drawn.
+  if (svg.closest("details:not([open])")) return;
   const x = (when) => (((when - ms + span) / span) * width).toFixed(1);
   const line = points.map(([when, psid]) => `${x(when)},${height(psid)}`).join(" ");
   svg.querySelector("[data-running-line]").setAttribute("points", line);

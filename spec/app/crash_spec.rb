@@ -135,7 +135,7 @@ RSpec.describe "A server killed in the middle of an attempt" do
       stranger = SmallBrowser.new(port)
       answers = Array.new(10) { stranger.sign_in_answer("tobin", "0000") }
       expect(answers.first).to eq("422")
-      expect(answers.last).to eq("429")
+      expect(answers).to include("429")
     ensure
       Process.kill(:KILL, pid) if pid
       Process.wait(pid) if pid
