@@ -251,16 +251,18 @@ class BenchLoad
   end
 
   # Up in a second, down in another.
-  def ramp(number)
+  def ramp(number, index)
+    valves = @attempts[index].station.kit.valves.keys
+    valve = valves.include?(:low_bleed) ? :low_bleed : valves.first
     place = number % (2 * RAMPS)
     turned = 0.3 * ((place < RAMPS) ? place + 1 : 2 * RAMPS - 1 - place)
-    fields = {kind: "turn", valve: "low_bleed", to: turned.round(3), over: 1000 / RAMPS}
+    fields = {kind: "turn", valve: valve, to: turned.round(3), over: 1000 / RAMPS}
     fields[:hand] = "on" unless place % RAMPS == RAMPS - 1
     fields.merge(action_id: "load-#{number}", seq: number, seen_ms: 999_999_999)
   end
 
   def act(number, index)
-    return ramp(number) if @acts == :drag
+    return ramp(number, index) if @acts == :drag
 
     if @fields
       acts = @fields[index]
