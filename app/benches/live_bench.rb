@@ -124,10 +124,14 @@ module Benches
 
     private
 
-    # It knows the bench as it was found; after a repair that is no longer this one.
+    # It knows the bench as it was found; where parts may be mended, that need not be this one any more.
     def coach_of(procedure)
-      truth = Nurv::Expert::Truth.of(@variant, procedure) unless @variant.station.repairs?
-      Nurv::Teaching::Coach.new(procedure, truth: truth)
+      return Nurv::Teaching::Coach.new(procedure) if @variant.station.repairs?
+
+      # The better part of a second where nobody has asked for it yet: the first question is answered without.
+      truth = Thread.new { Nurv::Expert::Truth.of(@variant, procedure) }
+      truth.report_on_exception = true
+      Nurv::Teaching::Coach.new(procedure, truth: -> { truth.value unless truth.alive? })
     end
 
     def done

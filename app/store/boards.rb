@@ -143,6 +143,7 @@ module Store
           .join(:members, class_id: Sequel[:boards][:class_id])
           .where(user_id: :$user)
           .select(Sequel[:boards][:class_id])
+          .reverse(Sequel[:boards][:id])
           .limit(1)
       }.first&.then { |row| question(row[:class_id]) }
     end

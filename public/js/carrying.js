@@ -30,15 +30,13 @@ const seats = () =>
   }));
 
 function pressed(event) {
-  if (!byId("bench") || event.button > 0) return;
+  if (!byId("bench") || event.button > 0 || (carried && carried.moving)) return;
+  const node = event.target.closest?.("[data-carry], [data-fitting]:not([data-fitting='']), [data-lift]");
+  if (!node) return;
+  const { carry: hose, fitting, on } = node.dataset;
+  const kind = (hose && "hose") || (fitting && "fitting") || "gauge";
   const start = { id: event.pointerId, x: event.clientX, y: event.clientY, moving: false, seat: null };
-  const hose = event.target.closest?.("[data-carry]");
-  const fitting = event.target.closest?.("[data-fitting]:not([data-fitting=''])");
-  const rule = event.target.closest?.("[data-lift]");
-  if (hose) carried = { ...start, kind: "hose", node: hose, name: hose.dataset.carry, on: hose.dataset.on };
-  else if (fitting) carried = { ...start, kind: "fitting", node: fitting, name: fitting.dataset.fitting };
-  if (fitting) carried.on = fitting.dataset.on;
-  if (rule) carried = { ...start, kind: "gauge", node: rule };
+  carried = { ...start, kind, node, on, name: hose || fitting };
 }
 
 function moved(event) {
@@ -100,9 +98,13 @@ function released(event) {
   done.node.classList.remove("is-carried");
   if (!done.moving) return;
   const values = event.type === "pointerup" ? actOf(done) : null;
-  // Refused, or let go where it does not fit, it is where it was.
-  if (values) post("actions", values, ({ rest }) => rest);
-  else if (done.kind === "gauge") done.node.setAttribute("transform", `translate(0 ${done.node.dataset.y})`);
+  // Refused, or let go where it does not fit, it is where it was; what was done is drawn anew by its answer.
+  if (values) post("actions", values, () => putBack(done));
+  else putBack(done);
+}
+
+function putBack({ kind, node }) {
+  if (kind === "gauge") node.setAttribute("transform", `translate(0 ${node.dataset.y})`);
 }
 
 function actOf({ kind, name, on, seat, at, inches }) {

@@ -15,6 +15,9 @@ const OVER_MS = [20, 3000];
 // Nearer to its middle a finger has no direction; less of a way is a press, and no turn.
 const HUB_PX = 7;
 const PRESS_PX = 4;
+// Where a position is told, in the drawing.
+const ABOVE_KNOB = 66;
+const ABOVE_LEVER = 50;
 const WHEEL_DEGREES = 15;
 // Degrees a second of a key held down, and with Shift.
 const KEY_DEGREES = 180;
@@ -60,9 +63,10 @@ function draw(turn) {
 function tell(turn, node) {
   const says = byId("turning");
   if (!says) return;
-  const { x, y, limit } = node.dataset;
-  says.setAttribute("transform", `translate(${x} ${y - (Number(node.dataset.limit) > 1 ? 66 : 50)})`);
-  says.querySelector("text").textContent = Number(limit) > 1 ? turn.at.toFixed(2) : `${Math.round(turn.at * 100)} %`;
+  const { x, y } = node.dataset;
+  const knob = turn.limit > 1;
+  says.setAttribute("transform", `translate(${x} ${y - (knob ? ABOVE_KNOB : ABOVE_LEVER)})`);
+  says.querySelector("text").textContent = knob ? turn.at.toFixed(2) : `${Math.round(turn.at * 100)} %`;
   says.classList.add("turning-on");
 }
 

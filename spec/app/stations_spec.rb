@@ -133,8 +133,8 @@ RSpec.describe "Stations and settings over HTTP", :web do
     end
     expect(stores.policies.versions(instructor, :r1)).to eq([])
     # Letters that make no name, and the same words twice, are two steps all the same.
-    send_form "/settings/procedures/r1", **fields, own_title_0: "Ярлык", own_points_0: "3", own_title_1: "Ярлык",
-      own_points_1: "2"
+    twice = {own_title_0: "Ярлык", own_points_0: "3", own_title_1: "Ярлык", own_points_1: "2"}
+    send_form "/settings/procedures/r1", **fields, **twice
     kept = stores.policies.overlays(instructor).fetch(:r1)
     expect(SHIPPED.procedures.fetch(:r1).adjusted(kept).steps.count(&:own?)).to eq(2)
   end

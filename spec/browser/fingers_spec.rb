@@ -85,6 +85,17 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
     expect(done).to eq(on_and_off)
   end
 
+  # A finger at the low bleed that has begun to turn it.
+  def turning(degrees)
+    attempt = bench_of(:bottle_rinser)
+    node = control("low_bleed")
+    touch("touchStart", *around(node, 180.0))
+    touch("touchMove", *around(node, degrees))
+    seen
+    acknowledged { go_by(300) }
+    [attempt, node]
+  end
+
   def line(there)
     speeds = {latency: 0, downloadThroughput: -1, uploadThroughput: -1}
     command("Network.emulateNetworkConditions", offline: !there, **speeds)
@@ -97,12 +108,7 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
   end
 
   it "loses nothing and doubles nothing when the line is gone for a while under the hand" do
-    attempt = bench_of(:bottle_rinser)
-    node = control("low_bleed")
-    touch("touchStart", *around(node, 180.0))
-    touch("touchMove", *around(node, 150.0))
-    seen
-    acknowledged { go_by(300) }
+    attempt, node = turning(150.0)
     line(false)
     [110.0, 70.0, 30.0].each do |degrees|
       touch("touchMove", *around(node, degrees))
@@ -119,12 +125,7 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
   end
 
   it "draws the knob where the water has it, after another window, and after a reload in the middle of a turn" do
-    attempt = bench_of(:bottle_rinser)
-    node = control("low_bleed")
-    touch("touchStart", *around(node, 180.0))
-    touch("touchMove", *around(node, 120.0))
-    seen
-    acknowledged { go_by(300) }
+    attempt, node = turning(120.0)
     now = stores.attempts.find(attempt.id)
     other = {kind: "turn", valve: "low_bleed", to: 1.0, speed: "normal"}
     keeper.of(now).act(now, other, id: "other-1", known_seq: 1, seen_ms: 10_000, wall_ms: Clock.wall_ms)
@@ -142,5 +143,45 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
     visit "/attempts/#{attempt.id}/bench"
     places = knob(attempt, "low_bleed")
     expect(places[1]).to be_within(0.002).of(places[0])
+  end
+
+  it "turns by the wheel, and by a key held down as long as it is held" do
+    attempt = bench_of(:bottle_rinser)
+    node = control("low_bleed")
+    notch = {type: "mouseWheel", deltaX: 0, deltaY: -40, **node.slice("x", "y").transform_keys(&:to_sym)}
+    acknowledged { 3.times { command("Input.dispatchMouseEvent", **notch) } }
+    expect(knob(attempt, "low_bleed")).to all(be_within(0.002).of(45.0 / 360.0))
+    hold_key("ArrowLeft", 300)
+    expect(page).to have_css("#c_low_bleed[data-position='0.275']")
+    expect(knob(attempt, "low_bleed")).to all(be_within(0.002).of(0.125 + 0.3 * 180.0 / 360.0))
+    hold_key("ArrowRight", 1_000)
+    # A stop is a stop.
+    expect(page).to have_css("#c_low_bleed[data-position='0.0']")
+  end
+
+  it "lists the keys, and lets a message go by Escape" do
+    bench_of(:bottle_rinser)
+    press_key("keyDown", "?")
+    expect(page).to have_css("#keys kbd", text: "h")
+    press_key("keyDown", "Escape")
+    expect(page).to have_no_css("#keys")
+    carry_hose("low", seat("test_cock_2"))
+    carry_hose("high", seat("test_cock_2"))
+    expect(page).to have_css("#message", text: /TC2/)
+    press_key("keyDown", "Escape")
+    expect(page).to have_no_css("#message", text: /TC2/)
+  end
+
+  def hold_key(key, milliseconds)
+    press_key("keyDown", key)
+    seen
+    go_by(milliseconds)
+    seen
+    press_key("keyUp", key)
+  end
+
+  def press_key(type, key)
+    text = {text: key} if key.size == 1
+    command("Input.dispatchKeyEvent", type: type, key: key, **text.to_h)
   end
 end

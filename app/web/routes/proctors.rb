@@ -99,13 +99,13 @@ module Web
         app.get("/attempts/:id/display") do
           attempt = attempt_taught
           halt 404 unless attempt.started?
-          page :"exams/display", title: "Gauge", wide: true, attempt: attempt, screen: bench_screen(attempt)
+          page :"exams/display", title: "Gauge", wide: true, attempt: attempt, screen: bench_screen(attempt, eyes: false)
         end
 
         app.get("/attempts/:id/display/now") do
           attempt = attempt_taught
           halt 404 unless attempt.started?
-          piece :"exams/_display", screen: bench_screen(attempt)
+          piece :"exams/_display", screen: bench_screen(attempt, eyes: false)
         end
       end
     end

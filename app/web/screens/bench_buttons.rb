@@ -6,10 +6,8 @@ module Web
   module BenchButtons
     # label [String]; fields [Hash] of the act; id [String] in the page; look [String] classes beside .btn; aria
     # [String, nil] what it is called where its label alone does not say; off [Boolean] not possible now; slot
-    # [Integer, Symbol, nil] its place, row by row; again [Boolean] two presses are two acts, however fast
-    Button = Struct.new(:label, :fields, :id, :look, :aria, :off, :slot, :again, keyword_init: true)
-    # Places in a row.
-    COLUMNS = 5
+    # [Integer, nil] its place, row by row; wide [Boolean] it takes two; again [Boolean] two presses are two acts, however fast
+    Button = Struct.new(:label, :fields, :id, :look, :aria, :off, :slot, :wide, :again, keyword_init: true)
 
     # @param owner [String, Symbol] what is in hand
     # @param buttons [Array<Button>]
@@ -19,6 +17,14 @@ module Web
         button.look = "btn-act"
         button.id = "b_#{owner}_#{button.label.downcase.gsub(/[^a-z0-9+−⅛¼½]+/, "_")}"
       end
+
+    # @param buttons [Array<Button>]
+    # @return [Array<Button, nil>] place after place, nil where nothing is to be done
+    def placed(buttons)
+      by_slot = buttons.to_h { |button| [button.slot, button] }
+      taken = buttons.select(&:wide).map { |button| button.slot + 1 }
+      ((1..by_slot.keys.max).to_a - taken).map { |slot| by_slot[slot] }
+    end
 
     # Of a lever and a knob alike, what opens is in the upper row and what closes in the lower, the whole way last.
     # label, to (or how far from here), how, place
@@ -64,7 +70,7 @@ module Web
       return [] unless control.kind == :test_cock
 
       off = control.open? || !state.on_test_cock(control.id).nil?
-      [Button.new(label: "Clear with a wire", fields: {kind: "clean", at: control.id}, slot: :wide, off: off)]
+      [Button.new(label: "Clear with a wire", fields: {kind: "clean", at: control.id}, slot: 6, wide: true, off: off)]
     end
 
     def hose_buttons(hose)

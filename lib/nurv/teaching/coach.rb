@@ -16,7 +16,8 @@ module Nurv
 
       # @param procedure [Procedures::Procedure]
       # @param memo [Reader::Memo] kept by whoever asks again and again at one bench
-      # @param truth [Expert::Truth, nil] of this bench: with it, what has just been lost is said
+      # @param truth [Proc, nil] what it gives is the truth of this bench, or nil as long as that is worked out: with
+      #   it, what has just been lost is said
       def initialize(procedure, memo = Reader::Memo.new, truth: nil)
         @procedure = procedure
         @memo = memo
@@ -46,9 +47,8 @@ module Nurv
 
       # Each once: who knows may do it again.
       def just_lost(replay)
-        return [] unless @truth
-
-        lost = Risks.new(replay, @truth, @procedure).lost
+        truth = @truth&.call or return []
+        lost = Risks.new(replay, truth, @procedure).lost
         fresh = lost.reject { |one| @told.include?([one.step, one.mistake]) }
         @told |= fresh.map { |one| [one.step, one.mistake] }
         fresh.last(1).map { |one| Remark.new(:coach_lost, mistake: one.mistake, remark: one.happened) }

@@ -48,7 +48,7 @@ RSpec.describe Nurv::Teaching::Risks do
     variant, procedure, truth = bench(:bottle_rinser)
     tester = Tester.new(variant).two_hoses.turn(:low_bleed, 2.0).wait(2).turn(:low_bleed, 0.0, "fast").wait(1)
     tester.turn(:high_control, 1.0).wait(1)
-    coach = Nurv::Teaching::Coach.new(procedure, truth: truth)
+    coach = Nurv::Teaching::Coach.new(procedure, truth: -> { truth })
     replay = Nurv::Bench::Replay.new(variant, tester.log)
     said = Array.new(2) { coach.advice(replay, tester.time_s).lost.map { |one| SHIPPED.words.tell(one) } }
     expect(said[0].join).to match(/\AJust lost: .*snapped shut/)
