@@ -99,7 +99,8 @@ module Web
         app.get("/attempts/:id/display") do
           attempt = attempt_taught
           halt 404 unless attempt.started?
-          page :"exams/display", title: "Gauge", wide: true, attempt: attempt, screen: bench_screen(attempt, eyes: false)
+          screen = bench_screen(attempt, eyes: false)
+          page :"exams/display", title: "Gauge", wide: true, attempt: attempt, screen: screen
         end
 
         app.get("/attempts/:id/display/now") do

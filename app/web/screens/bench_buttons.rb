@@ -6,7 +6,8 @@ module Web
   module BenchButtons
     # label [String]; fields [Hash] of the act; id [String] in the page; look [String] classes beside .btn; aria
     # [String, nil] what it is called where its label alone does not say; off [Boolean] not possible now; slot
-    # [Integer, nil] its place, row by row; wide [Boolean] it takes two; again [Boolean] two presses are two acts, however fast
+    # [Integer, nil] its place, row by row; wide [Boolean] it takes two; again [Boolean] two presses are two acts,
+    # however fast
     Button = Struct.new(:label, :fields, :id, :look, :aria, :off, :slot, :wide, :again, keyword_init: true)
 
     # @param owner [String, Symbol] what is in hand
