@@ -98,7 +98,7 @@ class BenchLoad
       "NURV_WORKER" => worker ? "1" : "0",
       "SESSION_SECRET" => SETTINGS.session_secret
     }
-    command = ". bin/setup.sh && tune && exec bundle exec puma -C config/puma.rb config.ru"
+    command = ". bin/setup.sh && tune && use_allocator && exec bundle exec puma -C config/puma.rb config.ru"
     [Process.spawn(environment, "sh", "-c", command, out: File::NULL, err: "tmp/bench-server.log"), port]
   end
 

@@ -19,7 +19,8 @@ install_gems() { # $1: groups left out
   bundle install --quiet || die "bundle install failed; see above."
 }
 # What a server runs best with: YJIT, a heap that is big from the start, so that it is seldom searched for what can be
-# thrown away (the worst act took 190 ms without, 40 with), and an allocator that wastes less, where there is one.
+# thrown away (the worst act took 190 ms without, 40 with), and an allocator that wastes less, where there is one; not
+# for a browser that specs start.
 tune() {
   export RUBYOPT="${RUBYOPT:---yjit}" MALLOC_ARENA_MAX="${MALLOC_ARENA_MAX:-2}"
   export RUBY_GC_HEAP_INIT_SLOTS="${RUBY_GC_HEAP_INIT_SLOTS:-1600000}"
@@ -28,6 +29,8 @@ tune() {
   export RUBY_GC_MALLOC_LIMIT_MAX="${RUBY_GC_MALLOC_LIMIT_MAX:-128000000}"
   export RUBY_GC_OLDMALLOC_LIMIT="${RUBY_GC_OLDMALLOC_LIMIT:-256000000}"
   export RUBY_GC_OLDMALLOC_LIMIT_MAX="${RUBY_GC_OLDMALLOC_LIMIT_MAX:-512000000}"
+}
+use_allocator() {
   for allocator in /usr/lib/*/libjemalloc.so.2; do
     if [ -z "${LD_PRELOAD:-}" ] && [ -r "$allocator" ]; then export LD_PRELOAD="$allocator"; fi
   done
@@ -36,6 +39,6 @@ tune() {
 # one a core (docs/running.md says what was measured); long work has one of its own.
 serve() { # $1: demo or serve, for what is said once it is up
   export APP_ENV=production PORT="${PORT:-9292}" NURV_ANNOUNCE="$1" WEB_CONCURRENCY="${WEB_CONCURRENCY:-2}"
-  tune
+  tune && use_allocator
   exec bundle exec puma -C config/puma.rb config.ru
 }

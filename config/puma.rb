@@ -24,12 +24,12 @@ if SETTINGS.workers.positive?
   workers SETTINGS.workers
   preload_app!
   before_fork { DB.disconnect }
-  before_worker_boot { Web::WarmUp.run(Web::App, CATALOG) }
+  before_worker_boot { Web::WarmUp.run(Web::App, CATALOG) if SETTINGS.warm_up? }
 end
 
 after_booted do
   SecondProcess.start if SETTINGS.worker?
-  Web::WarmUp.run(Web::App, CATALOG) unless SETTINGS.workers.positive?
+  Web::WarmUp.run(Web::App, CATALOG) if SETTINGS.warm_up? && !SETTINGS.workers.positive?
   Announcement.new(SETTINGS).print if ENV["NURV_ANNOUNCE"]
 end
 after_stopped { SecondProcess.stop }

@@ -23,7 +23,8 @@ class Settings
     "SESSION_SECRET" => nil,
     "NURV_URL" => nil,
     "NURV_PROXY" => "",
-    "NURV_WORKER" => nil
+    "NURV_WORKER" => nil,
+    "NURV_WARM_UP" => "1"
   }.freeze
   ROOT = File.expand_path("..", __dir__)
   CENTRE = File.join(ROOT, "var/centre")
@@ -78,6 +79,9 @@ class Settings
 
   # Long work is done by a process of its own, except where a test does it itself.
   def worker? = (value("NURV_WORKER") || (production? ? "1" : "0")) == "1"
+
+  # A server does a test at a bench of each kind before anybody comes.
+  def warm_up? = value("NURV_WARM_UP") == "1"
 
   # @param remote [String] the address a request came from
   # @return [Boolean] it is a proxy of ours, whose word on who is behind it counts

@@ -34,13 +34,13 @@ function numbered(event) {
 
 // A finger that bounces does a thing once: the same place within so short a time is not another act.
 const BOUNCE_MS = 300;
-const last = { id: null, at: 0 };
+const last = { id: null, at: -BOUNCE_MS };
 
 function bounced(elt) {
   const button = elt.matches?.("[data-once]") && elt.querySelector("button");
   if (!button) return false;
-  const again = button.id === last.id && Date.now() - last.at < BOUNCE_MS;
-  Object.assign(last, { id: button.id, at: Date.now() });
+  const again = button.id === last.id && performance.now() - last.at < BOUNCE_MS;
+  Object.assign(last, { id: button.id, at: performance.now() });
   return again;
 }
 

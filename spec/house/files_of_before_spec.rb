@@ -4,10 +4,9 @@ require "support/web"
 require "zlib"
 
 # Files that versions of November 2026 wrote: they are read, and come out with the marks and readings that they had, but
-# for those that newer water moved: each of these is listed. All of them with NURV_ALL=1, a sample without.
+# for those that newer water moved: each of these is listed. A run looks at some.
 RSpec.describe "Files of before", :web do
   folder = File.expand_path("../fixtures/of_2026_11", __dir__)
-  sample = ->(list, every) { ENV["NURV_ALL"] ? list : list.each_slice(every).map(&:first) }
   facts = %w[earned mistake]
   plain = ->(value) { JSON.parse(JSON.generate(value)) }
   # What comes out otherwise by newer water and fairer rules of grading, by the place of a grade in its file: lines with
@@ -34,7 +33,7 @@ RSpec.describe "Files of before", :web do
 
   it "tell the truth they told, by the same command with the same keys" do
     truths = JSON.parse(File.read(File.join(folder, "truths.json")))
-    sample.call(truths.keys, 4).each do |name|
+    Sample.of(truths.keys, 6).each do |name|
       out = StringIO.new
       Nurv::CLI.new(["truth", File.join(folder, "stations/#{name}.yml"), "--json"], catalog: catalog, out: out).run
       now = JSON.parse(out.string)
@@ -52,7 +51,7 @@ RSpec.describe "Files of before", :web do
   it "are marked as they were" do
     kept = Zlib::GzipReader.open(File.join(folder, "grades.jsonl.gz")) { |file| file.each_line.to_a }
     expect(kept.size).to eq(128)
-    sample.call(kept.each_with_index.to_a, 8).each do |text, place|
+    Sample.of(kept.each_with_index.to_a, 16).each do |text, place|
       before = JSON.parse(text)
       station = Nurv::Stations::Station.new(Nurv::Facts.of(before["station"]), catalog)
       log = Nurv::Bench::Log.parse(before["log"].map { |act| "#{JSON.generate(act)}\n" }.join)

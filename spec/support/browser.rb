@@ -2,6 +2,7 @@
 
 require_relative "web"
 require_relative "served"
+require_relative "page_hands"
 require "net/http"
 # The driver's own pauses after a click and a visit: specs wait for what they need.
 ENV["FERRUM_CLICK_WAIT"] ||= "0"
@@ -205,90 +206,18 @@ module BrowserBench
     began_ms = Clock.wall_ms
     log.each do |action|
       let_go_by(action.at_ms - (Clock.wall_ms - began_ms), looking: false)
-      (action.kind == :submit) ? accept_confirm { click_button "Hand in" } : acknowledged { by_hand(action) }
+      (action.kind == :submit) ? accept_confirm { click_button "Hand in" } : by_hand(action)
     end
   end
 
+  # Does an act by pressing what can be seen on the page, in one question to the browser, and waits until it is
+  # acknowledged.
   def by_hand(action)
-    case action.kind
-    when :turn
-      turn_by_hand(action)
-    when :connect
-      take("hose_#{action[:hose]}") &&
-        click_in_hand("connect", hose: action[:hose], to: action[:to], end: action[:end])
-    when :disconnect
-      take("hose_#{action[:hose]}") && click_in_hand("disconnect", hose: action[:hose], end: action[:end])
-    when :level
-      take("gauge") && click_in_hand("level", to: action[:to])
-    when :fit, :unfit
-      take("box") && click_in_hand(action.kind.to_s, fitting: action[:fitting], to: action[:to])
-    when :canopy
-      take("air_inlet") && click_in_hand("canopy", to: action[:to])
-    when :watch
-      take(page.has_css?("#c_air_inlet", wait: 0) ? "air_inlet" : "relief_valve") &&
-        click_in_hand("watch", at: action[:at])
-    when :look
-      click_button("Look around", exact: true) && find("#look_#{action[:at]}").click
-    when :find
-      click_button((action[:finding] == "permission") ? "People" : "Look around", exact: true) &&
-        choose_finding(action)
-    when :declare
-      click_button("Look around", exact: true) && find("#declare_#{action[:what]}").click
-    when :tell
-      click_button("People", exact: true) && find("#tell_#{action[:person]}_#{action[:topic]}").click
-    when :jot
-      jot_by_hand(action)
-    when :fill
-      fill_by_hand(action)
-    end
+    done = page.evaluate_async_script(GESTURES, PageHands.gestures(action))
+    expect(done).to eq("acknowledged"), -> { "#{action.to_json}: #{done}" }
   end
 
-  # What is wrong there is chosen from what can be; of permission there is one thing to say.
-  def choose_finding(action)
-    unless action[:finding] == "permission"
-      find("#as_#{action[:finding]} option[value='#{action[:as]}']").select_option
-    end
-    find("#find_#{action[:finding]}").click
-  end
-
-  def turn_by_hand(action)
-    take(action[:valve])
-    return if click_in_hand("turn", to: action[:to], speed: action[:speed], valve: action[:valve])
-
-    fill_in "x_#{action[:valve]}", with: action[:to]
-    within("#hands [data-hand]:not([hidden])") { click_button "Turn", exact: true }
-  end
-
-  # Presses the button in hand whose form says just this; nil if there is none.
-  def click_in_hand(kind, **fields)
-    page.evaluate_script(<<~JS, {kind: kind, **fields.compact})
-      ((wanted) => {
-        const form = [...document.querySelectorAll("#hands [data-hand]:not([hidden]) .buttons form")].find((node) => {
-          const data = new FormData(node);
-          const same = (name, value) => data.get(name) == value || Number(data.get(name)) === value;
-          return Object.entries(wanted).every(([name, value]) => same(name, value));
-        });
-        if (form) form.querySelector("button").click();
-        return Boolean(form);
-      })(arguments[0])
-    JS
-  end
-
-  def jot_by_hand(action)
-    click_button "Notebook", exact: true
-    page.execute_script("document.getElementById('jot_item').value = arguments[0]", action[:item])
-    fill_in "jot_value", with: action[:value]
-    click_button "Jot"
-  end
-
-  def fill_by_hand(action)
-    click_button "Report" if page.has_css?("#report[hidden]", visible: :all, wait: 0)
-    field = find("#f_#{action[:field]}")
-    return choose_option(action[:field], action[:value]) if field.tag_name == "select"
-
-    field.set(action[:value])
-    field.send_keys(:tab)
-  end
+  GESTURES = File.read(File.expand_path("gestures.js", __dir__))
 
   def axe_violations(tags = %w[wcag2a wcag2aa wcag21a wcag21aa wcag22aa])
     page.execute_script(AXE) unless page.evaluate_script("!!window.axe")

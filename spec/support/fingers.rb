@@ -30,7 +30,7 @@ module Fingers
       when :fit then acknowledged { carry_fitting(action[:fitting], seat(action[:to])) }
       when :unfit then acknowledged { carry_off(action[:fitting], place(700, 600)) }
       when :level then acknowledged { lift_to(action[:to]) }
-      else acknowledged { by_hand(action) }
+      else by_hand(action)
       end
     rescue RSpec::Expectations::ExpectationNotMetError => error
       raise error.class, "#{error.message} (#{action.to_json})"

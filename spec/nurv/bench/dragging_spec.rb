@@ -6,7 +6,7 @@ RSpec.describe Nurv::Bench::Stroke do
   include Followed
 
   # One of each assembly, with faults among them; one of each procedure with NURV_ALL=1.
-  apart = ENV["NURV_ALL"] ? ->(one) { one.procedures.map(&:id) } : ->(one) { one.assembly.id }
+  apart = Sample::ALL ? ->(one) { one.procedures.map(&:id) } : ->(one) { one.assembly.id }
   SHIPPED.demo_stations.select { |one| one.faults.any? }.uniq(&apart).each do |station|
     it "is worth what a button is worth: a correct test of #{station.id} by hand has full marks" do
       variant = Nurv::Stations::Variant.new(station, 1)

@@ -15,9 +15,9 @@ RSpec.describe "Grading R1" do
 
   def turning?(act, valve, to) = act[:kind] == "turn" && act[:valve] == valve && (act[:to] - to).abs < 1e-9
 
-  SHIPPED.demo_stations.each do |station|
+  Sample.of(SHIPPED.demo_stations, 2).each do |station|
     it "finds the truth of #{station.id} and gives the expert full marks" do
-      [1, 2].each do |seed|
+      Sample.of([2, 1], 2).each do |seed|
         bench = Nurv::Stations::Variant.new(station, seed)
         truth = Nurv::Expert::Truth.of(bench, station.procedures.first)
         expect(truth).to be_solvable

@@ -9,7 +9,7 @@ RSpec.describe "Grading under a swinging main" do
       procedure = SHIPPED.procedures.fetch(id)
       Nurv::Expert::Generator
         .new(procedure, :medium, 7, SHIPPED)
-        .stations(2)
+        .stations(Sample.times(2, 1))
         .each do |made|
           bench = Nurv::Stations::Variant.new(made, 3)
           log = Nurv::Expert::Truth.of(bench, procedure).run.log

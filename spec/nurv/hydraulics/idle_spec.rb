@@ -28,10 +28,10 @@ RSpec.describe "A bench that is left in the middle of a test" do
   stations = SHIPPED.demo_stations.reject { |one| Nurv::Stations::Variant.new(one, 1).swing_psi.positive? }
   pairs = stations.flat_map { |station| station.procedures.map { |procedure| [station, procedure] } }
   # All of it with NURV_ALL=1: some twelve thousand quarters of an hour.
-  every = ENV["NURV_ALL"] ? 1 : 37
+  every = Sample.times(1, 47)
 
   pairs.group_by { |_, procedure| procedure.id }.each do |id, group|
-    group = group.last(1) unless ENV["NURV_ALL"]
+    group = group.last(1) unless Sample::ALL
     it "comes to rest within a quarter of an hour, after each act of #{id} and at each height of the gauge" do
       all = group.flat_map { |station, procedure| moments.call(station, procedure).map { |moment| [station, *moment] } }
       all.each_slice(every).map(&:first).each do |station, span, inches|

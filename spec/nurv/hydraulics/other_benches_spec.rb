@@ -44,7 +44,7 @@ RSpec.describe "The laws of the hydraulics at every bench" do
     expect(error.abs).to be <= 0.001 * throughput
   end
 
-  %i[d1 d3 p1].each do |id|
+  Sample.of(%i[d1 p1 d3], 3).each do |id|
     it "agree with themselves at far smaller steps through #{id}, needle to 0.05 psid" do
       turns = replay(bench_for(id)).entries.reject { |entry| entry.action.paper? }
       worst =

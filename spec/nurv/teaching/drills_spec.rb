@@ -12,9 +12,9 @@ RSpec.describe Nurv::Teaching::Drill do
     expect(assemblies.uniq).to match_array(SHIPPED.assemblies.keys)
   end
 
-  drills.each_value do |drill|
+  drills.each_value.with_index do |drill, turn|
     it "“#{drill.label}” gives full marks to who does it right, and less to who only presses Done" do
-      drill.ways.each do |way|
+      Sample.of(drill.ways.rotate(turn), 3).each do |way|
         procedure = SHIPPED.procedures.fetch(way.procedure)
         station = drill.station(way, procedure, 4_711, SHIPPED)
         expect(station.data).to eq(drill.station(way, procedure, 4_711, SHIPPED).data)

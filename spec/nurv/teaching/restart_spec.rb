@@ -19,7 +19,7 @@ RSpec.describe Nurv::Teaching::Restart do
     it "gives the line back in full to who does it right from there on, by #{id.upcase}" do
       procedure = SHIPPED.procedures.fetch(id)
       variant = Nurv::Stations::Variant.new(matrix.station(procedure, nil, nil), 1)
-      tried = planted(variant, procedure).each_slice(9).map(&:first)
+      tried = Sample.of(planted(variant, procedure), 13)
       left =
         tried.filter_map do |title, log|
           grade = marked(variant, log, procedure)
@@ -30,7 +30,7 @@ RSpec.describe Nurv::Teaching::Restart do
           same = again.lines.find { |one| one.key == line.key }
           "#{title}: #{line.key} #{again.mistakes}" if same&.lost?
         end
-      expect(tried.size).to be >= 3
+      expect(tried.size).to be >= 2
       expect(left).to eq([])
     end
   end
