@@ -1,5 +1,8 @@
 # frozen_string_literal: true
 
+require "digest"
+require "json"
+
 module Benches
   # Drills as benches: begun where the skill is wanted, marked for that alone.
   class Drills
@@ -10,6 +13,9 @@ module Benches
     # How it went: drill [Nurv::Teaching::Drill]; try [Store::Drills::Try]; lines [Array<Nurv::Words::ToldLine>]; late
     # [Boolean] it took longer than there was time for
     Outcome = Struct.new(:drill, :try, :lines, :late, keyword_init: true)
+    # A bench that waits for a hand: way [Integer]; station [Nurv::Stations::Station]; acts [Array<Nurv::Bench::Action>]
+    # done there already
+    Ready = Struct.new(:way, :station, :acts, keyword_init: true)
 
     # @param catalog [Nurv::Catalog]
     # @return [Hash{Symbol => Nurv::Teaching::Drill}]
@@ -33,16 +39,37 @@ module Benches
     # @param drill [Nurv::Teaching::Drill]
     # @param procedures [Array<Nurv::Procedures::Procedure>]
     # @return [Store::Attempt] begun, where the drill begins
-    def begin(trainee, course, drill, procedures, wall_ms, seed: Random.rand(Practice::SEEDS))
+    def begin(trainee, course, drill, procedures, wall_ms)
+      ready = prepared(course, drill) || make(course, drill, procedures)
+      named = "#{drill.id} #{ready.way}"
+      Drawn.new(@stores, @keeper).put(ready.station, trainee, course, wall_ms, pause_ms: PAUSE_MS, drill: named) do
+        ready.acts
+      end
+    end
+
+    # A correct tester has to do all that comes before it: whoever presses a key for the next drill should not wait for
+    # that. One is made ready for whoever comes first.
+    #
+    # @param course [Store::Classes::Course]
+    # @param drill [Nurv::Teaching::Drill]
+    def prepare(course, drill)
+      subject = subject(course, drill)
+      return if @stores.jobs.ready?("drill", subject)
+
+      owner = @stores.users.find(course.owner_id)
+      @stores.jobs.push("drill", owner: owner, subject: subject, class_id: course.id, drill: drill.id)
+    end
+
+    # @param seed [Integer]
+    # @return [Ready]
+    def make(course, drill, procedures, seed: Random.rand(Practice::SEEDS))
       open = ways(drill, procedures)
       way = open[seed % open.size]
       catalog = @stores.catalogs.of(@stores.users.find(course.owner_id))
       procedure = procedures.find { |one| one.id == way.procedure }
       station = drill.station(way, procedure, seed, catalog)
-      named = "#{drill.id} #{drill.ways.index(way)}"
-      Drawn.new(@stores, @keeper).put(station, trainee, course, wall_ms, pause_ms: PAUSE_MS, drill: named) do
-        drill.begun(way, Nurv::Stations::Variant.new(station, 1), procedure)
-      end
+      acts = drill.begun(way, Nurv::Stations::Variant.new(station, 1), procedure)
+      Ready.new(way: drill.ways.index(way), station: station, acts: acts)
     end
 
     # @param attempt [Store::Attempt] of a drill
@@ -80,6 +107,24 @@ module Benches
     end
 
     private
+
+    # Made before under the same facts and the same policy; nobody gets it twice.
+    #
+    # @return [Ready, nil]
+    def prepared(course, drill)
+      kept = @stores.jobs.take_outcome("drill", subject(course, drill)) or return
+      catalog = @stores.catalogs.of(@stores.users.find(course.owner_id))
+      acts = kept.fetch(:acts).map { |act| Nurv::Bench::Action.new(act) }
+      station = Nurv::Stations::Station.parse(kept.fetch(:station), catalog)
+      Ready.new(way: kept.fetch(:way), station: station, acts: acts)
+    end
+
+    # What a drill hangs on besides itself.
+    def subject(course, drill)
+      owner = @stores.users.find(course.owner_id)
+      facts = [@stores.policies.usual(owner).data, @stores.catalogs.own_text(owner), course.practises]
+      "#{owner.id} #{drill.id} #{Digest::SHA256.hexdigest(JSON.generate(facts))[0, 16]}"
+    end
 
     # One that an adopted procedure has left the step out of cannot be drilled by it.
     def ways(drill, procedures)

@@ -30,6 +30,15 @@ module Store
       shipped
     end
 
+    # @param course [Classes::Course]
+    # @return [Array<Nurv::Procedures::Procedure>] those its trainees may practise, as their instructor has adopted them
+    def practised(course)
+      teacher = @stores.users.find(course.owner_id)
+      policy = @stores.policies.usual(teacher)
+      known = of(teacher).procedures
+      course.practises.filter_map { |id| known[id] && policy.adjust(known[id]) }
+    end
+
     # @return [String] YAML; empty if they have none
     def own_text(owner) = @own.where(owner_id: owner.id).get(:body).to_s
 

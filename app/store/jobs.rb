@@ -114,6 +114,20 @@ module Store
       old
     end
 
+    # @return [Boolean] something of this kind is made, or being made
+    def ready?(kind, subject) = !@rows.where(kind: kind, subject: subject, state: %w[waiting working done]).empty?
+
+    # What was made before, for whoever comes first: it is gone from the list then.
+    #
+    # @return [Hash, nil]
+    def take_outcome(kind, subject)
+      @database.transaction do
+        row = @rows.where(kind: kind, subject: subject, state: "done").order(:id).first or next
+        @rows.where(id: row[:id]).delete
+        wrap(row).result.then { |made| made unless made.empty? }
+      end
+    end
+
     def length = @rows.where(state: %w[waiting working]).count
 
     def idle? = length.zero?

@@ -11,7 +11,8 @@ module Work
       "export" => "Exporting",
       "import" => "Importing",
       "regrade" => "Regrading",
-      "prove" => "Proving"
+      "prove" => "Proving",
+      "drill" => "Preparing"
     }.freeze
     # What its owner reads meanwhile.
     WORDS = {
@@ -21,7 +22,8 @@ module Work
       "export" => "Writing the file",
       "import" => "Reading the class in",
       "regrade" => "Grading under the other policy",
-      "prove" => "Trying the procedure"
+      "prove" => "Trying the procedure",
+      "drill" => "Making a drill ready"
     }.freeze
     # Between two looks at the clock: time that runs out, exams that open.
     ROUND_MS = 2_000

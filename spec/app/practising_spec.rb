@@ -72,6 +72,28 @@ RSpec.describe "Practising on one's own", :web do
       expect(send_form("/attempts/#{first.id}/onward", how: "sideways").status).to eq(404)
     end
 
+    it "has the next drill ready before it is asked for, once for one trainee, under the facts of now" do
+      get "/drills"
+      wanted = stores.jobs.take_outcome("drill", DB[:jobs].where(kind: "drill").get(:subject))
+      expect(wanted).to be_nil
+      get "/help"
+      made = DB[:jobs].where(kind: "drill", state: "done").first
+      drill = made[:subject].split[1]
+      WorkFirst.left_alone = true
+      send_form "/drills/#{drill}"
+      attempt = stores.attempts.find(DB[:attempts].max(:id))
+      kept = JSON.parse(made[:outcome])
+      expect(attempt.station.to_yaml).to eq(kept["station"])
+      expect(stores.attempts.log(attempt).map(&:to_json)).to eq(kept["acts"].map { |act| JSON.generate(act) })
+      expect(attempt.drill).to eq("#{drill} #{kept["way"]}")
+      expect(DB[:jobs].where(id: made[:id])).to be_empty
+      # Another is on the list; what was made under other facts would not be taken.
+      expect(DB[:jobs].where(kind: "drill").select_map(%i[subject state])).to eq([[made[:subject], "waiting"]])
+      stores.classes.let_practise(course, %w[r2])
+      get "/drills"
+      expect(DB[:jobs].where(kind: "drill").exclude(subject: made[:subject]).select_map(:state)).to eq(["waiting"])
+    end
+
     it "drills one skill with nobody's help, marks it for that alone, and goes on to the next" do
       expect(get("/drills").body).to include("First drop", "Not done yet")
       expect(last_response.body).not_to include("Stop the tube")

@@ -50,21 +50,21 @@ module Web
         procedures = practised_procedures(course)
         drill = drilling.by(procedures).find { |one| one.id == id } || halt(404)
         attempt = drilling.begin(current_user, course, drill, procedures, wall_ms)
+        prepare_drill(course, id)
         redirect "/attempts/#{attempt.id}/bench"
+      end
+
+      # @param id [Symbol, nil] what they are likely to drill soon
+      def prepare_drill(course, id)
+        drill = drilling.all[id]
+        drilling.prepare(course, drill) if drill
       end
 
       # @return [Store::Classes::Course, nil] in which this trainee may practise
       def practised_course = stores.classes.practised_by(current_user).first
 
       # @return [Array<Nurv::Procedures::Procedure>] as their instructor has adopted them
-      def practised_procedures(course)
-        return [] unless course
-
-        teacher = stores.users.find(course.owner_id)
-        policy = stores.policies.usual(teacher)
-        known = stores.catalogs.of(teacher).procedures
-        course.practises.filter_map { |id| known[id] && policy.adjust(known[id]) }
-      end
+      def practised_procedures(course) = course ? stores.catalogs.practised(course) : []
 
       def practise_form(course, raw)
         faults = course ? stores.catalogs.of(stores.users.find(course.owner_id)).faults.values : []

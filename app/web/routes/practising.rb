@@ -74,12 +74,14 @@ module Web
           need_trainee!
           not_in_an_exam! if stores.attempts.examined?(current_user)
           course = practised_course
+          nexts = course ? next_drills(course) : []
+          prepare_drill(course, nexts.first)
           page :"practise/drills",
             title: "Drills",
             drills: drilling.by(practised_procedures(course)),
             tries: stores.drills.of(current_user),
             given: stores.drills.left_of_set(current_user),
-            nexts: course ? next_drills(course) : []
+            nexts: nexts
         end
 
         # What was given to them first, then what they are weakest in.
@@ -100,7 +102,10 @@ module Web
         app.get("/attempts/:id/drilled") do
           attempt = attempt_with_result
           halt 404 unless attempt.drill
-          page :"practise/drilled", title: "Drill", attempt: attempt, outcome: drilling.outcome(attempt)
+          outcome = drilling.outcome(attempt)
+          course = practised_course
+          prepare_drill(course, next_drills(course).first) if course && current_user.id == attempt.trainee_id
+          page :"practise/drilled", title: "Drill", attempt: attempt, outcome: outcome
         end
       end
     end

@@ -23,6 +23,7 @@ module Nurv
         @memo = memo
         @truth = truth
         @told = []
+        @signed = Hash.new { |hash, flag| hash[flag] = [] }
       end
 
       # @param replay [Bench::Replay] what was done so far
@@ -66,9 +67,12 @@ module Nurv
         ahead if ahead.kind == :act
       end
 
-      # What the bench has shown last that the way to go on hangs on.
-      def signs(found) =
-        (found.flags & SIGNS).last(1).map { |flag| Remark.new(:coach_sign, flag: flag) }
+      # What the bench has shown last that the way to go on hangs on: said where it is seen, and where it leads to.
+      def signs(found)
+        flag = (found.flags & SIGNS).last or return []
+        steps = @signed[flag] |= [found.step&.id]
+        (steps.index(found.step&.id) < 2) ? [Remark.new(:coach_sign, flag: flag)] : []
+      end
 
       # Of what may be noticed, that which another branch follows from.
       SIGNS = %i[

@@ -7,7 +7,8 @@ module Nurv
     #
     # It follows the water: which branch is taken is seen at the tester's own bench. What may be done in any order is
     # taken wherever it stands; what stands already as it should is not asked for again; a step for which it is too late
-    # is passed over.
+    # is passed over, unless what comes after it needs what it leaves behind. Whoever has gone on for a while without
+    # what was to be done is led back: the bench is put as it stood then, and all is done again from there.
     class Reader < Expert::Tester
       # What comes next. kind :act, with `fields` of an act; :wait, with `seconds`; :done. step [Procedures::Step, nil];
       # flags [Array<Symbol>] what was to be noticed so far.
@@ -22,6 +23,10 @@ module Nurv
       JUST_BEFORE_S = 0.001
       # Open as far, give or take a quarter.
       FACTOR = 1.25
+      # So many acts at the bench besides what was to be done are no slip of the hand.
+      GONE_ON = 4
+      # A step that was begun, with the bench as a correct tester would have had it then.
+      Begun = Struct.new(:step, :setting, :round)
       # What was seen before now is seen alike for ever.
       Memo = Class.new(Hash)
 
@@ -39,6 +44,9 @@ module Nurv
         @time_s = 0.0
         @pointer = 0
         @used = {}
+        @begun = []
+        @setting = WayBack::Setting.of(replay.first.state)
+        @reach = {}
         # By the same entries: both are asked by index.
         @chronicle = Grading::Chronicle.new(read(replay), procedure)
       end
@@ -67,8 +75,22 @@ module Nurv
         (index < 0) ? @replay.first : @entries[[index, @pointer - 1].max].span
       end
 
+      # Step by step, and once more from an earlier one for who is led back to it.
+      def work_through(list)
+        place = 0
+        while place < list.size && !@stopped
+          step = list[place]
+          back_to = catch(:back_to) do
+            carry_out(step) if step.called_for?(@round.flags)
+            nil
+          end
+          place = back_to ? list.index { |one| one.id == back_to } : place + 1
+        end
+      end
+
       def carry_out(step)
         @step_from = @pointer
+        @begun << Begun.new(step, @setting, @round)
         catch(:passed_over) { super }
       end
 
@@ -76,17 +98,26 @@ module Nurv
       def perform(act) = catch(:gone_on) { super }
 
       def act(kind, **fields)
-        return if stands_so?(kind, fields)
+        unless stands_so?(kind, fields)
+          index = match(kind, fields) or missing(kind, fields)
+          take(index, kind, fields)
+        end
+        @setting = @setting.after(kind, fields)
+      end
 
-        index = match(kind, fields)
-        return take(index, kind, fields) if index
-
-        throw(:passed_over) if @step && too_late?(@step)
-        throw(:next, Next.new(kind: :act, fields: {kind: kind.to_s, **fields}, step: @step, flags: @round.flags))
+      def missing(kind, fields)
+        at_bench = @step && !ANY_ORDER.include?(kind)
+        lead_back if at_bench && gone_on?
+        throw(:passed_over) if @step && too_late?(@step) && leaves_nothing?(@step)
+        wanted = (at_bench && put_right) || {kind: kind.to_s, **fields}
+        throw(:next, Next.new(kind: :act, fields: wanted, step: @step, flags: @round.flags))
       end
 
       def take(index, kind, fields)
         @used[index] = true
+        # What may be done in any order is taken wherever it stands; what was done before it is read in its turn.
+        return if ANY_ORDER.include?(kind) && next_work&.<(index)
+
         @time_s = [@time_s, @times[index]].max
         @pointer = index + 1 if index >= @pointer
         @round.values[fields[:item].to_sym] = @entries[index].action[:value].to_s if kind == :jot
@@ -94,9 +125,14 @@ module Nurv
 
       def match(kind, fields)
         # What was read before the step's turn was read from something else.
-        from = {jot: @step_from.to_i}.fetch(kind) { ANY_ORDER.include?(kind) ? 0 : @pointer }
-        (from...@entries.size).find { |index| !@used[index] && same?(@entries[index].action, kind, fields) }
+        from = ANY_ORDER.include?(kind) ? 0 : @pointer
+        from = @step_from.to_i if kind == :jot || looks_again?(kind)
+        till = ANY_ORDER.include?(kind) ? @entries.size : reach
+        (from...till).find { |index| !@used[index] && same?(@entries[index].action, kind, fields) }
       end
+
+      # What one looks at when all is put back was not seen before.
+      def looks_again?(kind) = kind == :look && @step&.closing?
 
       def same?(action, kind, fields)
         return false unless action.kind == kind
@@ -147,7 +183,7 @@ module Nurv
         end
       end
 
-      def end_of(fields) = fields[:end] ? :"#{fields[:hose]}_#{fields[:end]}" : fields[:hose].to_sym
+      def end_of(fields) = WayBack.end_of(fields)
 
       def as_far?(valve, stands, to)
         return (stands - to).abs < EXACT_TURNS if valve == :tee_needle
@@ -165,6 +201,81 @@ module Nurv
         return false if @step_from.positive? && late.call(@step_from - 1)
 
         (@step_from...@chronicle.size).any?(&late)
+      end
+
+      # What comes after it needs nothing of it: it moves nothing, or cocks that it shuts again.
+      def leaves_nothing?(step) = step.flushes? || step.acts.none? { |act| MOVING.any? { |verb| act.key?(verb) } }
+
+      MOVING = %i[turn connect disconnect fit unfit level adjust restore close].freeze
+      private_constant :MOVING
+
+      # Other things were done at the bench instead of what comes next.
+      def gone_on? = reach < @entries.size
+
+      # So far one looks for what comes next: after that many other acts it is no longer this that was meant.
+      #
+      # @return [Integer] index of the first entry beyond
+      def reach
+        @reach[@pointer] ||= work_from(@pointer).drop(GONE_ON - 1).first&.succ || @entries.size
+      end
+
+      def work_from(place) = (place...@entries.size).lazy.reject { |index| @entries[index].action.paper? }
+
+      # @return [Hash, nil] what was turned or moved by the way, that this step leaves alone
+      def put_right
+        return if @entries.empty?
+
+        now = @entries.last.span.state
+        turns = @step.acts.flat_map { |act| act.fetch(:turn, {}).keys }
+        WayBack.new(now, with_placed(now), besides: turns).next_act
+      end
+
+      # What hangs already where this step puts it may hang there.
+      def with_placed(now)
+        placed = ->(verb, ends) do
+          wanted = @step.acts.filter_map { |act| act[verb] }.reduce({}, :merge)
+          ends.select { |id, place| wanted[id].to_s == place.to_s }
+        end
+        @setting.with(
+          hose_ends: @setting.hose_ends.merge(placed.call(:connect, now.hose_ends)),
+          fittings: @setting.fittings.merge(placed.call(:fit, now.fittings)),
+          gauge_in: now.gauge_in
+        )
+      end
+
+      # To the bench as it stood when the step was begun, or the one that put on what has been moved since: what hangs
+      # on a cock anew has air in it. Whoever has put it so goes on from there.
+      def lead_back
+        from = begun_last
+        stood = (@pointer + GONE_ON - 1...@entries.size).find { |index| way_back(index, from.setting).nil? }
+        unless stood
+          fields = way_back(@entries.size - 1, from.setting)
+          throw(:next, Next.new(kind: :act, fields: fields, step: from.step, flags: @round.flags))
+        end
+        @pointer = stood + 1
+        @time_s = [@time_s, @times[stood]].max
+        @setting = from.setting
+        throw(:back_to, from.step.id)
+      end
+
+      def way_back(index, setting) = WayBack.new(@entries[index].span.state, setting).next_act
+
+      # @return [Begun]
+      def begun_last
+        moved = (@pointer...@entries.size).filter_map { |index| moved_by(@entries[index].action) }
+        list = @begun.select { |one| one.round.equal?(@round) && one.step.closing? == @step.closing? }
+        list.find { |one| puts_on(one.step).intersect?(moved) } || list.last
+      end
+
+      HANGING = %i[connect disconnect fit unfit].freeze
+      private_constant :HANGING
+
+      # @return [String, nil] the hose or fitting
+      def moved_by(action) = ((action[:hose] || action[:fitting]).to_s if HANGING.include?(action.kind))
+
+      def puts_on(step)
+        names = step.acts.flat_map { |act| [*act[:connect]&.keys, *act[:fit]&.keys] }
+        names.map { |name| name.to_s.delete_suffix("_near") }
       end
 
       # Time that has gone by already, up to what was done next; what has not is still to be waited for.

@@ -75,4 +75,52 @@ RSpec.describe Nurv::Teaching::Coach do
     grade = marked(variant, followed(variant, procedure, acts: begun), procedure)
     expect(grade.mistakes).to eq([:test_cock_not_flushed])
   end
+
+  # Up to a step, and then what comes after it for eight acts, as far as the bench lets one.
+  def ignoring(variant, procedure, step)
+    run = Nurv::Expert::Truth.of(variant, procedure).run
+    begins_s = run.moments.fetch(step)
+    ends_s = run.moments.values.find { |moment_s| moment_s > begins_s } || run.end_s
+    span = Nurv::Bench::Replay.new(variant, Nurv::Bench::Log.new).first
+    meant =
+      run.log.select { |act| act.time_s < begins_s } +
+      run.log.select { |act| act.time_s >= ends_s && act.kind != :submit }.first(8).map do |act|
+        Nurv::Bench::Action.new(act.to_h.merge(at_ms: act.at_ms - ((ends_s - begins_s - 2.0) * 1000).round))
+      end
+    meant.select do |act|
+      span = span.after(act)
+    rescue Nurv::RefusedAction
+      nil
+    end
+  end
+
+  # Steps at which the tester does something.
+  def steps_done(variant, procedure)
+    run = Nurv::Expert::Truth.of(variant, procedure).run
+    spans = [*run.moments.values, run.end_s].each_cons(2)
+    run.moments.keys.zip(spans).filter_map do |step, (from_s, to_s)|
+      step if run.log.any? { |act| act.time_s.between?(from_s, to_s - 0.001) }
+    end
+  end
+
+  it "leads back who went on for eight acts without a step, at the price of that step" do
+    places = Sample.of(SHIPPED.demo_stations, 5).flat_map do |station|
+      variant = Nurv::Stations::Variant.new(station, 1)
+      station.procedures.flat_map do |procedure|
+        steps_done(variant, procedure).map { |step| [variant, procedure, step] }
+      end
+    end
+    # By R2 whoever shuts the water off before the hose is bled has shut it too early as well.
+    besides = {%i[r2 connect] => [:shut]}
+    lost =
+      Sample.of(places, 9).filter_map do |variant, procedure, step|
+        log = followed(variant, procedure, acts: ignoring(variant, procedure, step))
+        lines = marked(variant, log, procedure).lines.select(&:lost?).map(&:id)
+        # After a repair it is the same line of the second test.
+        meant = [step, *besides[[procedure.id, step]]]
+        more = lines.map { |id| id.to_s.delete_prefix("retest_").to_sym } - meant
+        "#{variant.station.id} #{procedure.id} #{step}: #{more}" if more.any?
+      end
+    expect(lost).to eq([])
+  end
 end
