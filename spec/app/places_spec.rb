@@ -45,6 +45,22 @@ RSpec.describe "What is in hand", :web do
     end
   end
 
+  it "lifts the gauge by inches, each in its place, and names no height that it could be held at" do
+    %i[bottle_rinser dc_hold pvb_low].each do |station|
+      attempt = begin_attempt(instructor, trainee, station: station, mode: "exam")
+      start = screen_after(attempt)
+      lifted = screen_after(attempt, [:level, {to: 9.5}])
+      expect(places(lifted.gauge_buttons)).to eq(places(start.gauge_buttons))
+      expect(lifted.gauge_buttons.find { |button| button.label == "−½ in" }.fields).to eq(kind: "level", to: 9.0)
+      names = attempt.station.assembly.levels.values.map(&:label)
+      expect(start.gauge_buttons.map(&:label).join(" ")).not_to match(Regexp.union(names))
+      expect(start.rule.filter_map(&:last)).to all(match(/\A-?\d+\z/))
+      # What is measured of an assembly is there for who looks at it.
+      text = start.things.find { |thing| thing.id == :test_cocks }.text
+      expect(text).to include("#{names.first} #{attempt.station.assembly.levels.values.first.elevation_in} in")
+    end
+  end
+
   it "offers nothing that the bench refuses, and refuses in the page only what the bench does" do
     attempt = begin_attempt(instructor, trainee, station: :bottle_rinser)
     done = [

@@ -23,12 +23,13 @@ const can = {
     const forms = [...document.querySelectorAll(`${inHand} .buttons form`)];
     const form = forms.find((node) => says(node, { kind, ...wanted }) && node.checkVisibility());
     if (form) return can.click(form.querySelector("button"));
-    if (!seen(`${inHand} #x_${wanted.valve}`)) {
+    const exact = `${inHand} #x_${kind === "level" ? "gauge" : wanted.valve}`;
+    if (!seen(exact)) {
       const there = forms.map((node) => JSON.stringify(Object.fromEntries(new FormData(node))));
       throw new Error(`nothing says ${JSON.stringify(wanted)} among ${there.join(" ")}`);
     }
-    can.write(`${inHand} #x_${wanted.valve}`, wanted.to);
-    can.click(needed(`${inHand} #x_${wanted.valve}`).form.querySelector("button"));
+    can.write(exact, wanted.to);
+    can.click(needed(exact).form.querySelector("button"));
   },
   click(button) {
     if (button.disabled || button.getAttribute("aria-disabled") === "true") throw new Error("it cannot be done now");

@@ -89,29 +89,26 @@ module Web
       cocks + [off, turn] + near_buttons(hose)
     end
 
+    # Up in the upper row, down in the lower. Which height is the right one is for the tester to know.
+    LIFTS = [
+      ["+½ in", 0.5, 1],
+      ["+1 in", 1.0, 2],
+      ["+3 in", 3.0, 3],
+      ["−½ in", -0.5, 6],
+      ["−1 in", -1.0, 7],
+      ["−3 in", -3.0, 8]
+    ].freeze
+
     def gauge_buttons
-      list =
-        assembly
-          .levels
-          .values
-          .map do |level|
-            Button.new(
-              label: "Hold level with #{level.label}",
-              fields: {kind: "level", to: level.elevation_in},
-              off: level.elevation_in == state.gauge_in
-            )
-          end
-      if digital?
-        list.unshift(
-          Button.new(
-            label: state.captured_psid ? "Release" : "Capture",
-            fields: {
-              kind: state.captured_psid ? "release" : "capture"
-            }
-          )
-        )
+      lifts = LIFTS.map do |label, by, slot|
+        to = (state.gauge_in + by).round(2)
+        off = to.abs > Nurv::Bench::Hands::GAUGE_REACH_IN
+        Button.new(label: label, fields: {kind: "level", to: to}, slot: slot, off: off, again: true)
       end
-      list
+      return lifts unless digital?
+
+      kind = state.captured_psid ? "release" : "capture"
+      lifts + [Button.new(label: kind.capitalize, fields: {kind: kind}, slot: 5)]
     end
 
     # @return [Array<Array(String, Array<Button>)>] each fitting of the box: the test cocks it can go on, and off again

@@ -334,8 +334,9 @@ module Web
 
     def line_gauge_number = (frames[:line_gauge]&.first&.last.to_f * per_psi).round
 
-    # Heights that a gauge can be held level with, and where it is held, down a small rule.
-    def rule = assembly.levels.values.map { |level| [rule_y(level.elevation_in), level.label] }
+    # Inches above the pipe's centre down a small rule, and where the gauge is held. Heights have no names there: with
+    # which of them it is to be level is what a tester has to know.
+    def rule = (-4..14).step(2).map { |inches| [rule_y(inches), ((inches % 4).zero? ? inches.to_s : nil)] }
 
     def gauge_y = rule_y(state.gauge_in.clamp(-8, 16))
 

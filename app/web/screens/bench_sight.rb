@@ -131,7 +131,7 @@ module Web
         # Once looked at; what it does since, only eyes on it see.
         (glimpse || !port_unseen?) ? "Relief port: #{glimpse || relief_word}." : "Relief port: looked at."
       when :test_cocks
-        "Caps on, threads clean."
+        "Caps on, threads clean. Above the pipe's centre: #{heights}."
       when :kit_label
         "Kit #{station.kit_state[:serial]}, accuracy last checked #{station.kit_state[:checked_on]}."
       when :gauge_zero
@@ -150,6 +150,12 @@ module Web
       else
         "Nothing out of the ordinary."
       end
+    end
+
+    # What is measured of it, whatever it is good for.
+    def heights
+      levels = assembly.levels.values.reject { |level| level.elevation_in.zero? }.sort_by(&:elevation_in)
+      levels.map { |level| "#{level.label} #{format("%g", level.elevation_in)} in" }.join(", ")
     end
 
     def strainers
