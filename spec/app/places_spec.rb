@@ -45,6 +45,26 @@ RSpec.describe "What is in hand", :web do
     end
   end
 
+  it "has all parts along the flow the other way round where it runs to the left, and says so to who looks" do
+    usual, other =
+      %w[to_the_right to_the_left].map do |way|
+        screen_after(begin_attempt(instructor, trainee, station: :bottle_rinser, direction: way))
+      end
+    parts = %i[shutoff_valve_1 check_valve_1 relief_valve check_valve_2 shutoff_valve_2 test_cock_1 test_cock_4]
+    along = ->(screen) { parts.map { |part| screen.place(part)[:x] } }
+    expect(along.call(usual).zip(along.call(other)).map(&:sum).uniq).to eq([Web::BenchScreen::SHEET_WIDTH])
+    arrow = ->(screen) { screen.things.find { |thing| thing.id == :arrow }.text }
+    expect([arrow.call(usual), arrow.call(other)]).to match([/to the right/, /to the left/])
+    # The kit stands where it stood.
+    expect(other.kit_valves.map(&:x)).to eq(usual.kit_valves.map(&:x))
+    # Drawn by the seed where a station leaves it open.
+    open = make_station(instructor, :bottle_rinser, direction: "either")
+    station = Nurv::Stations::Station.parse(open.body, SHIPPED)
+    drawn = (1..12).map { |seed| Nurv::Stations::Variant.new(station, seed).station.to_the_left? }
+    expect(drawn.tally.values).to all(be >= 2)
+    expect(drawn).to eq((1..12).map { |seed| Nurv::Stations::Variant.new(station, seed).station.to_the_left? })
+  end
+
   it "lifts the gauge by inches, each in its place, and names no height that it could be held at" do
     %i[bottle_rinser dc_hold pvb_low].each do |station|
       attempt = begin_attempt(instructor, trainee, station: station, mode: "exam")

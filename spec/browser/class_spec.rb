@@ -180,7 +180,7 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     within(all("tbody tr").find { |row| row.text.include?("Bo Quill") && row.text.include?("Weak CV1") }) do
       click_link "Grade and replay"
     end
-    expect(page).to have_css(".mistake", text: "Water shut off without asking")
+    expect(page).to have_css(".mistake", text: "Water shut off without asking", wait: 90)
     line = find("#line_records_completeness")
     line.find("summary").click
     line.fill_in "reason", with: "Notified at the door."

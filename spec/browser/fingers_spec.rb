@@ -7,8 +7,8 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
   let(:trainee) { make_trainee }
 
   # @param done [Array<Nurv::Bench::Action>] done there already
-  def bench_of(station, done: [])
-    attempt = begin_attempt(instructor, trainee, station: station, mode: "practice")
+  def bench_of(station, done: [], **changes)
+    attempt = begin_attempt(instructor, trainee, station: station, mode: "practice", **changes)
     keeper.of(attempt).do_again(attempt, done)
     stores.attempts.change_clock(attempt.id) { |clock| clock.skip(done.empty? ? 0 : done.last.at_ms) }
     sign_in("teo", "1234")
@@ -28,11 +28,15 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
 
   def acts_of(attempt) = stores.attempts.log(attempt).to_a
 
-  {bottle_rinser: :r1, dc_healthy: :d1, pvb_low: :p1}.each do |station, procedure|
-    it "does a whole #{procedure.to_s.upcase} by dragging alone, to full marks" do
+  [
+    [:bottle_rinser, :r1, "to_the_right"],
+    [:dc_healthy, :d1, "to_the_left"],
+    [:pvb_low, :p1, "to_the_right"]
+  ].each do |station, procedure, way|
+    it "does a whole #{procedure.to_s.upcase} by dragging alone, to full marks, water flowing #{way.tr("_", " ")}" do
       variant = Nurv::Stations::Variant.new(SHIPPED.demo_stations.find { |one| one.id == station }, 1)
       before, by_hand, after = parts(Nurv::Expert::Truth.of(variant, variant.station.procedures.first).run.log)
-      attempt = bench_of(station, done: before)
+      attempt = bench_of(station, done: before, direction: way)
       carry_out_by_finger(by_hand, from_ms: before.last.at_ms)
       now_ms = Clock.wall_ms
       attempt = stores.attempts.find(attempt.id)

@@ -72,8 +72,8 @@ module BrowserBench
   # A trainee at a practice bench.
   #
   # @return [Store::Attempt]
-  def at_practice(station: :bottle_rinser)
-    attempt = begin_attempt(make_instructor, make_trainee, station: station, mode: "practice")
+  def at_practice(station: :bottle_rinser, **changes)
+    attempt = begin_attempt(make_instructor, make_trainee, station: station, mode: "practice", **changes)
     sign_in("teo", "1234")
     visit "/attempts/#{attempt.id}/bench"
     expect(page).to have_css("#drawing")

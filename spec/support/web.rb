@@ -67,15 +67,17 @@ module People
   def make_trainee(login = "teo") =
     stores.users.create(role: "trainee", name: login.capitalize, login: login, password: "1234")
 
-  def make_station(instructor, id = :bottle_rinser)
-    station = SHIPPED.demo_stations.find { |item| item.id == id }
+  # @param changes [Hash] of the station that ships with this id
+  def make_station(instructor, id = :bottle_rinser, **changes)
+    usual = SHIPPED.demo_stations.find { |item| item.id == id }
+    station = Nurv::Stations::Station.new(Nurv::Facts.of({**usual.data, **changes}), SHIPPED)
     rows = stores.stations
     rows.find(instructor, rows.create(instructor, station.to_yaml))
   end
 
-  def make_attempt(instructor, trainee, mode: "exam", station: :bottle_rinser, seed: 1)
+  def make_attempt(instructor, trainee, mode: "exam", station: :bottle_rinser, seed: 1, **changes)
     stores.attempts.create(
-      station_row: make_station(instructor, station),
+      station_row: make_station(instructor, station, **changes),
       instructor: instructor,
       trainee: trainee,
       mode: mode,

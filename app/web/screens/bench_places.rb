@@ -37,11 +37,10 @@ module Web
 
     # Where the pressures of the chambers are written in the view of the inside.
     def inside_spots
-      drawing = assembly.drawing
-      between = ->(one, other) { (drawing[one][:x] + drawing[other][:x]) / 2 }
+      between = ->(one, other) { (place(one)[:x] + place(other)[:x]) / 2 }
       of = Nurv::Units.line_name(unit)
       checks = assembly.components.include?(:check_valve_2)
-      list = [[:supply, 44, 212, of], [:inlet, between.call(:shutoff_valve_1, :check_valve_1), 212, of]]
+      list = [[:supply, across(44), 212, of], [:inlet, between.call(:shutoff_valve_1, :check_valve_1), 212, of]]
       list +=
         (
           if checks
@@ -53,12 +52,18 @@ module Web
             [[:body, between.call(:check_valve_1, :shutoff_valve_2), 212, of]]
           end
         )
-      list << [:downstream, drawing[:downstream_tap][:x] - 40, 178, of]
+      list << [:downstream, across(assembly.drawing[:downstream_tap][:x] - 40), 178, of]
       ports = kit.drawing[:ports]
       list += [[:high, ports[:high][:x] - 8, 508, "H"]] if ports[:high]
       list += [[:low, ports[:low][:x] + 10, 508, "L"]] if ports[:low]
       list
     end
+
+    # A hose hangs down on the far side of its cock, words stand on the near one.
+    def side = to_the_left? ? -1 : 1
+
+    # @return [String] class of words beside a cock
+    def beside = to_the_left? ? "beside-after" : "beside"
 
     private
 
@@ -81,9 +86,13 @@ module Web
         ]
       end
       cock = cock_x(far)
-      lane = cock + 40
+      lane = cock + 40 * side
+      # What comes from far runs low, past the relief port.
+      low = (lane - x).abs > 120
+      bend, rise = low ? [14, 44] : [36, 70]
       [
-        "M#{x} #{KIT_TOP_Y} C#{x} #{KIT_TOP_Y - 36} #{lane} #{KIT_TOP_Y - 30} #{lane} #{KIT_TOP_Y - 70} L#{lane} 96 " \
+        "M#{x} #{KIT_TOP_Y} C#{x} #{KIT_TOP_Y - bend} #{lane} #{KIT_TOP_Y - bend + 6} #{lane} #{KIT_TOP_Y - rise} " \
+          "L#{lane} 96 " \
           "C#{lane} 62 #{cock} 62 #{cock} #{COCK_TOP_Y}",
         [cock, COCK_TOP_Y, lane, 250]
       ]
@@ -96,9 +105,10 @@ module Web
       end
 
       to = cock_x(far)
+      over = (to > from) ? 40 : -40
       [
-        "M#{from} #{COCK_TOP_Y} C#{from} 30 #{from + 40} 30 #{from + 80} 30 " \
-          "L#{to - 80} 30 C#{to - 40} 30 #{to} 30 #{to} #{COCK_TOP_Y}",
+        "M#{from} #{COCK_TOP_Y} C#{from} 30 #{from + over} 30 #{from + over * 2} 30 " \
+          "L#{to - over * 2} 30 C#{to - over} 30 #{to} 30 #{to} #{COCK_TOP_Y}",
         [to, COCK_TOP_Y, (from + to) / 2, 30]
       ]
     end
@@ -107,7 +117,7 @@ module Web
       spots =
         assembly.test_cocks.keys.to_h { |cock| [cock, [cock_x(cock), COCK_TOP_Y - 2, :up, words.control(cock)]] }
       spots[:relief_valve] = [relief_x, 306, :down, "Relief port"] if relief_x
-      spots[:residual] = [relief_x + 62, 232, :down, "Body of CV2"] if relief_x
+      spots[:residual] = [relief_x + 62 * side, 232, :down, "Body of CV2"] if relief_x
       spots.merge!(fitting_spots)
       kit.valves.each_key do |valve|
         spout = kit.drawing[:valves][valve][:spout]

@@ -10,6 +10,7 @@ module Web
     include BenchPaper
 
     PIPE_Y = 190
+    SHEET_WIDTH = 820
     HORIZON_MS = (::Benches::Keeper::AHEAD_S * 1000).to_i
     KEYS = {
       shutoff_valve_1: "i",
@@ -257,7 +258,7 @@ module Web
     def looks
       given = %i[station_body policy policy_body mode].map { |name| attempt.public_send(name) }
       set = state.to_h.except(:water, :time_s, :sampled_psid, :controls)
-      [given, relief_word, state.controls.transform_values(&:to_a), set]
+      [given, to_the_left?, relief_word, state.controls.transform_values(&:to_a), set]
     end
 
     # @param known [String, nil] what a page says that it shows
@@ -268,7 +269,19 @@ module Web
 
     # --- picture
 
-    def place(part) = assembly.drawing.fetch(part)
+    # Parts lie along the flow, which runs to the right or, at some stations, to the left.
+    #
+    # @return [Hash] x: its middle on the sheet
+    def place(part) = {x: across(assembly.drawing.fetch(part)[:x])}
+
+    # @param x [Numeric] along the flow
+    # @return [Numeric] on the sheet
+    def across(x) = to_the_left? ? SHEET_WIDTH - x : x
+
+    def to_the_left? = station.to_the_left?
+
+    # @return [String] of what is drawn along the flow and has its other half
+    def along_flow = to_the_left? ? "translate(#{SHEET_WIDTH} 0) scale(-1 1)" : ""
 
     def shutoff_valves =
       @shutoff_valves ||= assembly.shutoff_valves.map { |id| control(id, :shutoff_valve, place(id)[:x], PIPE_Y) }

@@ -126,7 +126,8 @@ module Web
         "#{station.plate[:make]} #{station.plate[:model]}, #{station.plate[:type]}, #{station.plate[:size]}, " \
           "serial #{station.plate[:serial]}."
       when :arrow
-        "The arrow on the body points from SOV1 to SOV2. #{station.site.place}."
+        "The arrow on the body points from SOV1 to SOV2, to the #{station.to_the_left? ? "left" : "right"}. " \
+          "#{station.site.place}."
       when :relief_port
         # Once looked at; what it does since, only eyes on it see.
         (glimpse || !port_unseen?) ? "Relief port: #{glimpse || relief_word}." : "Relief port: looked at."

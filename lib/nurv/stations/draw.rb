@@ -5,6 +5,9 @@ module Nurv
     # Draws what a station leaves open. Each number depends on the seed and its own name only, so that changing one
     # range does not change what is drawn for another.
     class Draw
+      DIRECTIONS = %w[to_the_right to_the_left].freeze
+      private_constant :DIRECTIONS
+
       # @param seed [Integer]
       def initialize(seed)
         @seed = seed
@@ -27,6 +30,7 @@ module Nurv
             [key, %i[line springs_psid openings_psid kit].include?(key) ? numbers(value, key) : value]
           end
         result[:faults] = faults(data[:faults]) if data[:faults]
+        result[:direction] = DIRECTIONS[(share("direction") * 2).floor] if data[:direction] == "either"
         result
       end
 

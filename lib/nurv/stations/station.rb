@@ -108,6 +108,9 @@ module Nurv
       # The same station where what is found is only reported.
       def as_reported = repairs? ? Station.new(Facts.of(data.merge(after_failure: "report")), catalog) : self
 
+      # @return [Boolean] whoever stands before it sees the water go to the left
+      def to_the_left? = data[:direction] == "to_the_left"
+
       # @return [Boolean] whether the plate must be cleaned before it can be read
       def plate_corroded? = data[:plate_state] == "corroded"
 
