@@ -91,7 +91,10 @@ module Nurv
       def carry_out(step)
         @step_from = @pointer
         @begun << Begun.new(step, @setting, @round)
+        @carried_out = step
         catch(:passed_over) { super }
+      ensure
+        @carried_out = nil
       end
 
       # Who goes on before the time is over has gone on.
@@ -106,9 +109,10 @@ module Nurv
       end
 
       def missing(kind, fields)
-        at_bench = @step && !ANY_ORDER.include?(kind)
+        # What is done between two tests belongs to no step that one could be led back to.
+        at_bench = @carried_out && !ANY_ORDER.include?(kind)
         lead_back if at_bench && gone_on?
-        throw(:passed_over) if @step && too_late?(@step) && leaves_nothing?(@step)
+        throw(:passed_over) if @carried_out && too_late?(@step) && leaves_nothing?(@step)
         wanted = (at_bench && put_right) || {kind: kind.to_s, **fields}
         throw(:next, Next.new(kind: :act, fields: wanted, step: @step, flags: @round.flags))
       end
@@ -127,7 +131,7 @@ module Nurv
         # What was read before the step's turn was read from something else.
         from = ANY_ORDER.include?(kind) ? 0 : @pointer
         from = @step_from.to_i if kind == :jot || looks_again?(kind)
-        till = ANY_ORDER.include?(kind) ? @entries.size : reach
+        till = (ANY_ORDER.include?(kind) || @carried_out.nil?) ? @entries.size : reach
         (from...till).find { |index| !@used[index] && same?(@entries[index].action, kind, fields) }
       end
 

@@ -123,4 +123,18 @@ RSpec.describe Nurv::Teaching::Coach do
       end
     expect(lost).to eq([])
   end
+
+  it "goes on with who plays with a valve where a part is to be mended" do
+    station = SHIPPED.demo_stations.find { |one| one.id == :rp_mend }
+    variant = Nurv::Stations::Variant.new(station, 1)
+    procedure = station.procedures.first
+    done = Nurv::Expert::Truth.of(variant, procedure).run.log.take_while { |act| act.kind != :repair }[0..-3]
+    from_ms = done.last.at_ms
+    played = (1..6).map do |turn|
+      fields = {kind: "turn", valve: "high_bleed", to: turn.odd? ? 1.0 : 0.0, speed: "normal"}
+      Nurv::Bench::Action.new({**fields, at_ms: from_ms + turn * 1000, id: "played-#{turn}"})
+    end
+    grade = marked(variant, followed(variant, procedure, acts: done + played), procedure)
+    expect(grade.score).to be > 95.0
+  end
 end
