@@ -65,6 +65,16 @@ RSpec.describe "Every procedure" do
     assembly.springs_psid.fetch(item.to_s.include?("check_valve_2") ? :check_valve_2 : :check_valve_1)
   end
 
+  it "counts a line gauge for a test begun: back pressure is found before a hose is on" do
+    d2 = SHIPPED.procedures.fetch(:d2)
+    station = matrix.station(d2, SHIPPED.faults.fetch(:back_pressure), :moderate)
+    bench = Nurv::Stations::Variant.new(station, 1)
+    log = Nurv::Expert::Truth.of(bench, d2).run.log
+    grade = Nurv::Grading::Grader.grade(bench, log, procedure: d2)
+    expect(log.map(&:kind) & %i[fit connect]).to eq([:fit])
+    expect([grade.score, grade.mistakes]).to eq([100.0, []])
+  end
+
   it "keeps the published pairs up to date, and gives the expert full marks where both are found: a sample" do
     procedures = %i[r1 d1 p1].map { |id| SHIPPED.procedures.fetch(id) }
     table = File.read("docs/truth-pairs.md")

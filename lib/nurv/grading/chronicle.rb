@@ -111,13 +111,16 @@ module Nurv
         (state(last).position(control, until_s) - ramp.from).abs / HAND_S
       end
 
-      # @return [Float, nil] simulated seconds of the act that first put a hose on a test cock, before this window too
-      def first_connected_s
-        return @first_connected_s if defined?(@first_connected_s)
+      # @return [Float, nil] simulated seconds of the act that first put a hose or a fitting on a test cock, before this
+      #   window too
+      def first_put_on_s
+        return @first_put_on_s if defined?(@first_put_on_s)
 
-        first =
-          replay.entries.find { |entry| entry.span.state.hose_ends.values.any? { |to| to.start_with?("test_cock") } }
-        @first_connected_s = first&.action&.time_s
+        first = replay.entries.find do |entry|
+          state = entry.span.state
+          state.fittings.any? || state.hose_ends.values.any? { |to| to.start_with?("test_cock") }
+        end
+        @first_put_on_s = first&.action&.time_s
       end
 
       # @param note [Bench::Note]

@@ -112,8 +112,8 @@ module Nurv
         end
       end
 
-      # A hose has been on the assembly.
-      def worked(_value, index) = @chronicle.first_connected_s&.<=(@chronicle.from_s(index))
+      # A hose has been on the assembly, or a fitting: back pressure is found by a line gauge alone.
+      def worked(_value, index) = @chronicle.first_put_on_s&.<=(@chronicle.from_s(index))
 
       # A shutoff stood shut, as found or by the tester.
       def shut_off(_value, index) =

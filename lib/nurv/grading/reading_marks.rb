@@ -40,7 +40,7 @@ module Nurv
         @procedure.items.values.any? { |item| item.component == component && item.judges? && worked_for?(item) }
 
       # @return [Boolean] the test was begun: a hose was on the assembly
-      def begun? = @step_marks.by_hand? || !@chronicle.first_connected_s.nil?
+      def begun? = @step_marks.by_hand? || !@chronicle.first_put_on_s.nil?
 
       # @param component [Symbol]
       # @return [Boolean] nothing recorded of it was marked down
