@@ -15,14 +15,10 @@ module Nurv
       Next = Struct.new(:kind, :fields, :seconds, :step, :flags, keyword_init: true)
       # Done in any order, and seen in no valve.
       ANY_ORDER = %i[look tell find declare clean fill].freeze
-      # As good as the same, turns or inches.
-      ABOUT = 1.0
       # A tee is opened until a drip stops, turns.
       EXACT_TURNS = 0.005
       # The last moment before an act.
       JUST_BEFORE_S = 0.001
-      # Open as far, give or take a quarter.
-      FACTOR = 1.25
       # So many acts at the bench besides what was to be done are no slip of the hand.
       GONE_ON = 4
       # A step that was begun, with the bench as a correct tester would have had it then.
@@ -155,7 +151,7 @@ module Nurv
           %i[hose to].all? { |name| action[name].to_s == fields[name].to_s } && action[:end].to_s == fields[:end].to_s
         },
         disconnect: NAMED.call(:hose),
-        level: ->(action, fields) { (action[:to] - fields[:to]).abs <= ABOUT },
+        level: ->(action, fields) { (action[:to] - fields[:to]).abs <= WayBack::ABOUT_IN },
         fit: NAMED.call(:fitting, :to),
         unfit: NAMED.call(:fitting),
         canopy: NAMED.call(:to),
@@ -178,22 +174,17 @@ module Nurv
         case kind
         when :turn then as_far?(fields[:valve].to_sym, state.rest_position(fields[:valve].to_sym), fields[:to])
         when :watch then state.watching == fields[:at].to_sym
-        when :level then (state.gauge_in - fields[:to]).abs <= ABOUT
-        when :connect then state.hose_ends[end_of(fields)] == fields[:to].to_sym
-        when :disconnect then [:free, :kit, nil].include?(state.hose_ends[end_of(fields)])
+        when :level then (state.gauge_in - fields[:to]).abs <= WayBack::ABOUT_IN
+        when :connect then state.hose_ends[WayBack.end_of(fields)] == fields[:to].to_sym
+        when :disconnect then [:free, :kit, nil].include?(state.hose_ends[WayBack.end_of(fields)])
         when :fit then state.fittings[fields[:fitting].to_sym] == fields[:to].to_sym
         when :fill then !@entries.empty? && @entries.last.span.state.report[fields[:field].to_sym].to_s.strip != ""
         else false
         end
       end
 
-      def end_of(fields) = WayBack.end_of(fields)
-
       def as_far?(valve, stands, to)
-        return (stands - to).abs < EXACT_TURNS if valve == :tee_needle
-        return stands.zero? && to.zero? if stands.zero? || to.zero?
-
-        (stands / to).between?(1.0 / FACTOR, FACTOR)
+        (valve == :tee_needle) ? (stands - to).abs < EXACT_TURNS : WayBack.as_far?(stands, to)
       end
 
       def too_late?(step)
@@ -248,12 +239,13 @@ module Nurv
       end
 
       # To the bench as it stood when the step was begun, or the one that put on what has been moved since: what hangs
-      # on a cock anew has air in it. Whoever has put it so goes on from there.
+      # on a cock anew has air in it. Whoever has put it so goes on from there, whatever is moved later.
       def lead_back
-        from = begun_last
-        stood = (@pointer + GONE_ON - 1...@entries.size).find { |index| way_back(index, from.setting).nil? }
+        stood = (@pointer + GONE_ON - 1...@entries.size).find { |index| way_back(index, begun_before(index)).nil? }
+        index = stood || @entries.size - 1
+        from = begun_before(index)
         unless stood
-          fields = way_back(@entries.size - 1, from.setting)
+          fields = way_back(index, from)
           throw(:next, Next.new(kind: :act, fields: fields, step: from.step, flags: @round.flags))
         end
         @pointer = stood + 1
@@ -262,11 +254,12 @@ module Nurv
         throw(:back_to, from.step.id)
       end
 
-      def way_back(index, setting) = WayBack.new(@entries[index].span.state, setting).next_act
+      def way_back(index, begun) = WayBack.new(@entries[index].span.state, begun.setting).next_act
 
+      # @param index [Integer] of the entry up to which one looks for what was moved
       # @return [Begun]
-      def begun_last
-        moved = (@pointer...@entries.size).filter_map { |index| moved_by(@entries[index].action) }
+      def begun_before(index)
+        moved = @entries[@pointer..index].filter_map { |entry| moved_by(entry.action) }
         list = @begun.select { |one| one.round.equal?(@round) && one.step.closing? == @step.closing? }
         list.find { |one| puts_on(one.step).intersect?(moved) } || list.last
       end
@@ -307,9 +300,11 @@ module Nurv
         @memo.fetch(key) { @memo[key] = super }
       end
 
+      # Whoever acts at the very moment has seen it; what comes after now nobody has.
       def discharge_within(port, seconds)
         ahead = next_work
-        seconds = (@times[ahead] - @time_s - JUST_BEFORE_S).clamp(0.0, seconds) if ahead
+        till = ahead ? [@times[ahead], @now_s].min : @now_s
+        seconds = (till - @time_s).clamp(0.0, seconds)
         return super if @time_s + seconds > @now_s - TICK_S
 
         key = [:discharges, port, @time_s, seconds]

@@ -48,6 +48,14 @@ module Nurv
       # @return [Symbol] which end of it
       def self.end_of(fields) = fields[:end].to_s.empty? ? fields[:hose].to_sym : :"#{fields[:hose]}_#{fields[:end]}"
 
+      # @param stands, to [Float] turns or 0..1
+      # @return [Boolean] both shut, or open as far
+      def self.as_far?(stands, to)
+        return stands.zero? && to.zero? if stands.zero? || to.zero?
+
+        (stands / to).between?(1.0 / FACTOR, FACTOR)
+      end
+
       # @param now [Bench::State]
       # @param wanted [Setting]
       # @param besides [Array<Symbol>] controls that may stand as they like
@@ -98,15 +106,10 @@ module Nurv
       def turned
         control, to =
           @wanted.controls.find do |id, one|
-            yield(one, id) && !@besides.include?(id) && @now.controls.key?(id) && !as_far?(@now.rest_position(id), one)
+            yield(one, id) && !@besides.include?(id) && @now.controls.key?(id) &&
+              !WayBack.as_far?(@now.rest_position(id), one)
           end
         turn(control, to) if control
-      end
-
-      def as_far?(stands, to)
-        return stands.zero? && to.zero? if stands.zero? || to.zero?
-
-        (stands / to).between?(1.0 / FACTOR, FACTOR)
       end
 
       # What lets water against gauge, check or customer is moved slowly.
