@@ -36,11 +36,10 @@ module Benches
     # @return [Array<Nurv::Teaching::Drill>] those that one of them can be drilled by
     def by(procedures) = all.values.select { |drill| ways(drill, procedures).any? }
 
-    # @param drill [Nurv::Teaching::Drill]
-    # @param procedures [Array<Nurv::Procedures::Procedure>]
+    # @param drill [Nurv::Teaching::Drill] one that this class may practise
     # @return [Store::Attempt] begun, where the drill begins
-    def begin(trainee, course, drill, procedures, wall_ms)
-      ready = prepared(course, drill) || make(course, drill, procedures)
+    def begin(trainee, course, drill, wall_ms)
+      ready = prepared(course, drill) || make(course, drill)
       named = "#{drill.id} #{ready.way}"
       Drawn.new(@stores, @keeper).put(ready.station, trainee, course, wall_ms, pause_ms: PAUSE_MS, drill: named) do
         ready.acts
@@ -56,18 +55,15 @@ module Benches
       subject = subject(course, drill)
       return if @stores.jobs.ready?("drill", subject)
 
-      owner = @stores.users.find(course.owner_id)
-      @stores.jobs.push("drill", owner: owner, subject: subject, class_id: course.id, drill: drill.id)
+      @stores.jobs.push("drill", owner: owner(course), subject: subject, class_id: course.id, drill: drill.id)
     end
 
-    # @param seed [Integer]
-    # @return [Ready]
-    def make(course, drill, procedures, seed: Random.rand(Practice::SEEDS))
-      open = ways(drill, procedures)
-      way = open[seed % open.size]
-      catalog = @stores.catalogs.of(@stores.users.find(course.owner_id))
+    # @return [Ready, nil] nil: this class may not practise anything that the drill could be done by
+    def make(course, drill)
+      procedures = @stores.catalogs.practised(course)
+      way = ways(drill, procedures).sample or return
       procedure = procedures.find { |one| one.id == way.procedure }
-      station = drill.station(way, procedure, seed, catalog)
+      station = drill.station(way, procedure, Random.rand(Practice::SEEDS), catalog(course))
       acts = drill.begun(way, Nurv::Stations::Variant.new(station, 1), procedure)
       Ready.new(way: drill.ways.index(way), station: station, acts: acts)
     end
@@ -113,18 +109,22 @@ module Benches
     # @return [Ready, nil]
     def prepared(course, drill)
       kept = @stores.jobs.take_outcome("drill", subject(course, drill)) or return
-      catalog = @stores.catalogs.of(@stores.users.find(course.owner_id))
       acts = kept.fetch(:acts).map { |act| Nurv::Bench::Action.new(act) }
-      station = Nurv::Stations::Station.parse(kept.fetch(:station), catalog)
+      station = Nurv::Stations::Station.parse(kept.fetch(:station), catalog(course))
       Ready.new(way: kept.fetch(:way), station: station, acts: acts)
     end
 
-    # What a drill hangs on besides itself.
+    # All that such a bench hangs on: the facts, by their digest, how they are adopted, what may be practised, and the
+    # drill as it is written. A newer version of any of them takes up nothing of an older.
     def subject(course, drill)
-      owner = @stores.users.find(course.owner_id)
-      facts = [@stores.policies.usual(owner).data, @stores.catalogs.own_text(owner), course.practises]
-      "#{owner.id} #{drill.id} #{Digest::SHA256.hexdigest(JSON.generate(facts))[0, 16]}"
+      policy = @stores.policies.usual(owner(course)).data
+      on = [catalog(course).digest, policy, course.practises, drill.ways.map(&:to_h)]
+      "#{course.owner_id} #{drill.id} #{Digest::SHA256.hexdigest(JSON.generate(on))[0, 16]}"
     end
+
+    def owner(course) = @stores.users.find(course.owner_id)
+
+    def catalog(course) = @stores.catalogs.of(owner(course))
 
     # One that an adopted procedure has left the step out of cannot be drilled by it.
     def ways(drill, procedures)

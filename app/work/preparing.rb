@@ -13,11 +13,9 @@ module Work
 
     # @return [Hash] as Benches::Drills takes it up; empty where this drill is not to be had any more
     def call(job)
-      course = @stores.classes.find(@stores.users.find(job.owner_id), @class_id) or return {}
-      procedures = @stores.catalogs.practised(course)
       drills = Benches::Drills.new(@stores, nil)
-      drill = drills.by(procedures).find { |one| one.id == @drill } or return {}
-      ready = drills.make(course, drill, procedures)
+      course = @stores.classes.find(@stores.users.find(job.owner_id), @class_id)
+      ready = course && drills.make(course, drills.all.fetch(@drill)) or return {}
       {way: ready.way, station: ready.station.to_yaml, acts: ready.acts.map(&:to_h)}
     end
   end

@@ -163,6 +163,24 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
     expect(page).to have_css("#c_low_bleed[data-position='0.0']")
   end
 
+  it "takes a press that bounces for one act, and one that comes later for another" do
+    attempt = bench_of(:bottle_rinser)
+    turn_round = -> { page.execute_script(<<~JS) }
+      [...document.querySelectorAll("#hands [data-hand='hose_high'] button")]
+        .find((node) => node.textContent.trim() === "Turn end for end")
+        .click();
+    JS
+    take("hose_high")
+    acknowledged { turn_round.call }
+    # It is drawn anew by now, and would be pressed back.
+    turn_round.call
+    go_by(300)
+    operate("test_cock_1", "Open")
+    take("hose_high")
+    acknowledged { turn_round.call }
+    expect(acts_of(attempt).map(&:kind)).to eq(%i[swap_ends turn swap_ends])
+  end
+
   it "lists the keys, and lets a message go by Escape" do
     bench_of(:bottle_rinser)
     press_key("keyDown", "?")

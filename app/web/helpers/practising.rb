@@ -47,9 +47,8 @@ module Web
 
       def start_drill(course, id)
         redirect "/lab/cases" if id == Nurv::Teaching::Principles::SKILL
-        procedures = practised_procedures(course)
-        drill = drilling.by(procedures).find { |one| one.id == id } || halt(404)
-        attempt = drilling.begin(current_user, course, drill, procedures, wall_ms)
+        drill = drilling.by(practised_procedures(course)).find { |one| one.id == id } || halt(404)
+        attempt = drilling.begin(current_user, course, drill, wall_ms)
         prepare_drill(course, id)
         redirect "/attempts/#{attempt.id}/bench"
       end

@@ -52,7 +52,7 @@ module Web
             [[:body, between.call(:check_valve_1, :shutoff_valve_2), 212, of]]
           end
         )
-      list << [:downstream, across(assembly.drawing[:downstream_tap][:x] - 40), 178, of]
+      list << [:downstream, across(along(:downstream_tap) - 40), 178, of]
       ports = kit.drawing[:ports]
       list += [[:high, ports[:high][:x] - 8, 508, "H"]] if ports[:high]
       list += [[:low, ports[:low][:x] + 10, 508, "L"]] if ports[:low]

@@ -269,10 +269,13 @@ module Web
 
     # --- picture
 
-    # Parts lie along the flow, which runs to the right or, at some stations, to the left.
+    # @return [Numeric] a part's middle along the flow, as an assembly's data has it
+    def along(part) = assembly.drawing.fetch(part)[:x]
+
+    # The flow runs to the right or, at some stations, to the left.
     #
     # @return [Hash] x: its middle on the sheet
-    def place(part) = {x: across(assembly.drawing.fetch(part)[:x])}
+    def place(part) = {x: across(along(part))}
 
     # @param x [Numeric] along the flow
     # @return [Numeric] on the sheet

@@ -26,7 +26,7 @@ module Web
         id = edge[:id].to_sym
         from, to = edge.values_at(:from, :to).map(&:to_sym)
         dirty = @screen.frames.dig(:cut, :dirty).to_a.include?(id)
-        Check.new(id: id, x: @screen.assembly.drawing[id][:x], from: from, to: to, dirty: dirty)
+        Check.new(id: id, x: @screen.along(id), from: from, to: to, dirty: dirty)
       end
     end
 
