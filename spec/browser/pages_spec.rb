@@ -14,6 +14,9 @@ RSpec.describe "Pages in a browser", :web, :browser do
     violations = axe_violations
     expect(violations).to eq([]), "#{path}: #{violations.inspect}"
     expect(page.evaluate_script("window.__csp")).to eq([])
+    expect([path, too_small_for_fingers]).to eq([path, []])
+    # At 1280 px and twice the size.
+    expect([path, lost_at(640)]).to eq([path, []])
   end
 
   it "pass an automated accessibility audit and keep to the content policy" do

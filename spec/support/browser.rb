@@ -227,6 +227,26 @@ module BrowserBench
         done(r.violations.map((v) => ({id: v.id, nodes: v.nodes.map((n) => n.target.join(" "))}))));
     JS
   end
+
+  SIZES = File.read(File.expand_path("sizes.js", __dir__))
+
+  # @return [Array<String>] what is under 44 px on a touch screen
+  def too_small_for_fingers
+    page.driver.browser.page.command("Emulation.setTouchEmulationEnabled", enabled: true, maxTouchPoints: 2)
+    page.execute_script(SIZES)
+    page.evaluate_script("__sizes.small()")
+  end
+
+  # @param width_px [Integer] of a window 400 px high
+  # @return [Array] what is cut there, and by how many pixels the page is wider
+  def lost_at(width_px)
+    page.driver.resize(width_px, 400)
+    page.execute_script(SIZES)
+    over = page.evaluate_script("__sizes.over()")
+    [*page.evaluate_script("__sizes.cut()"), *("#{over} px wider" if over.positive?)]
+  ensure
+    page.driver.resize(1280, 800)
+  end
 end
 
 RSpec.configure do |config|
