@@ -231,7 +231,8 @@ module Nurv
       # Air and where water came from change slowly, so a step back is near enough.
       def at_last = @at_last ||= @span.trajectory.state_near(@to_s)
 
-      # Of what a chamber holds, how much came from downstream, in percent; nothing while none went back.
+      # Of what a chamber holds, how much came from downstream, in percent; nothing while none went back, and nothing of
+      # what is downstream, where it belongs.
       def came_back
         return unless @inside
 
@@ -239,9 +240,11 @@ module Nurv
         return if shares.empty?
 
         tracer = @span.tracer
-        tracer.nodes.each_with_index.to_h do |node, place|
-          [@span.network.nodes[node].id, (tracer.from_downstream(shares, place) * 100.0).round(1)]
-        end
+        percent =
+          tracer.nodes.each_with_index.to_h do |node, place|
+            [@span.network.nodes[node].id, (tracer.from_downstream(shares, place) * 100.0).round(1)]
+          end
+        percent.except(:downstream)
       end
 
       # A plain gauge reads whole psi.
