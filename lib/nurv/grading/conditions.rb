@@ -175,8 +175,8 @@ module Nurv
       def not_yet_open(controls, index) =
         controls.none? { |control| @chronicle.last_opened(control.to_sym, index) }
 
-      # It is in the notebook.
-      def noted(item, index) = @chronicle.notes(item.to_sym).any? { |note| note.at_s <= @chronicle.from_s(index) }
+      # It is in the notebook, by the note that counts, the last: who goes back and reads again has not come too late.
+      def noted(item, index) = @chronicle.notes(item.to_sym).last&.at_s&.<=(@chronicle.from_s(index))
 
       # The tester said that it was done: no needle shows it.
       def declared(thing, index) = state(index).declared.include?(thing.to_sym)
