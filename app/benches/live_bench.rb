@@ -68,9 +68,22 @@ module Benches
     # @return [Nurv::Teaching::Coach::Advice]
     def advice(attempt, now_s)
       @lock.synchronize do
-        @whole ||= Nurv::Bench::Replay.new(@variant, @store.log(attempt)).entries.dup
+        whole(attempt)
         coach = (@coaches ||= {})[procedure.fingerprint] ||= coach_of(procedure)
         coach.advice(done, now_s)
+      end
+    end
+
+    # The needle of the time just gone, for a page that has not seen it run.
+    #
+    # @param attempt [Store::Attempt]
+    # @param now_s [Float] simulated seconds
+    # @param seconds [Numeric] how far back
+    # @return [Array<Array(Integer, Float)>] ms and psid
+    def needle_lately(attempt, now_s, seconds)
+      @lock.synchronize do
+        whole(attempt)
+        Nurv::Teaching::Trace.points(done, from_s: [now_s - seconds, 0.0].max, until_s: now_s)
       end
     end
 
@@ -123,6 +136,9 @@ module Benches
     end
 
     private
+
+    # All that was done here, kept up from now on.
+    def whole(attempt) = @whole ||= Nurv::Bench::Replay.new(@variant, @store.log(attempt)).entries.dup
 
     # It knows the bench as it was found; where parts may be mended, that need not be this one any more.
     def coach_of(procedure)

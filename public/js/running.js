@@ -5,7 +5,7 @@ const EVERY_MS = 40;
 const TOP_PX = 140;
 const PX_PER_PSID = 9;
 
-let points = [];
+let points = null;
 
 function height(psid) {
   return (TOP_PX - psid * PX_PER_PSID).toFixed(1);
@@ -14,6 +14,8 @@ function height(psid) {
 export function drawRunning(frames, ms) {
   const svg = document.querySelector("[data-running]");
   if (!svg || !frames.needle) return;
+  // What ran before the page was opened comes with it.
+  points ||= JSON.parse(svg.dataset.known);
   const span = Number(svg.dataset.seconds) * 1000;
   const width = svg.viewBox.baseVal.width;
   const last = points[points.length - 1];

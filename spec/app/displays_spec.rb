@@ -45,6 +45,16 @@ RSpec.describe "A bench that a class looks at", :web do
     JSON.parse(CGI.unescapeHTML(text), symbolize_names: true)
   end
 
+  it "comes with the needle's last minute, for a projector that is opened late" do
+    act kind: "connect", hose: "high", to: "test_cock_2"
+    act kind: "turn", valve: "test_cock_2", to: 1.0
+    let_go_by(70_000)
+    known = JSON.parse(CGI.unescapeHTML(get("#{path}/show").body[/data-known="([^"]+)"/, 1]))
+    expect(known.map(&:first)).to eq(known.map(&:first).sort)
+    expect(known.map(&:first).minmax).to eq([now_ms - 60_000, now_ms])
+    expect(known.last.last).to be_within(0.05).of(frames[:needle].first.last)
+  end
+
   it "stands still, goes on, is slowed and stepped by whoever holds the phone" do
     let_go_by(4_000)
     expect(now_ms).to eq(4_000)

@@ -45,6 +45,10 @@ module Web
         remarks.map { |one| tell(attempt, one) }
       end
 
+      # The needle's last minute, for a projector that is opened or read anew.
+      def lately(attempt) =
+        keeper.of(attempt).needle_lately(attempt, attempt.clock_ms(wall_ms) / 1000.0, BoardScreen::LATELY_S)
+
       # What the instructor's phone shows after it did something.
       def steered(course, notice = nil)
         board = stores.boards.of(course)

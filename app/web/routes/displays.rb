@@ -36,7 +36,9 @@ module Web
         # What the projector shows.
         app.get("/classes/:id/board/show") do
           course, board = board_of_mine
-          page :"boards/show", title: course.name, wide: true, screen: board_screen(course, board)
+          screen = board_screen(course, board)
+          known = lately(screen.attempt)
+          page :"boards/show", title: course.name, wide: true, screen: screen, known: known
         end
 
         # Asked twice a second by the projector: keyframes, and the picture where it is another.

@@ -7,6 +7,8 @@ module Web
     Choice = Struct.new(:id, :label, :count, :true?, keyword_init: true)
     # So many acts are told.
     LAST = 5
+    # How far back its line reaches, s.
+    LATELY_S = 60
 
     attr_reader :course, :board, :attempt, :bench, :why
 

@@ -9,8 +9,9 @@ module Nurv
       WITHIN_PSID = 0.02
 
       # @param replay [Bench::Replay]
+      # @param from_s, until_s [Float] simulated seconds; the whole attempt up to its last act without them
       # @return [Array<Array(Integer, Float)>] ms and psid, in time order
-      def self.points(replay) = thinned(raw(replay))
+      def self.points(replay, from_s: 0.0, until_s: replay.end_s) = thinned(raw(replay, from_s, until_s))
 
       # @param replay [Bench::Replay] the tester's
       # @param procedure [Procedures::Procedure] the one followed
@@ -30,11 +31,11 @@ module Nurv
       end
 
       # @return [Array<Array(Float, Integer)>] as often as anything moved
-      def self.raw(replay)
+      def self.raw(replay, from_s, until_s)
         spans = replay.spans
         spans.each_with_index.flat_map do |span, index|
-          from = index.zero? ? 0.0 : span.from_s
-          to = spans[index + 1]&.from_s || replay.end_s
+          from = [index.zero? ? 0.0 : span.from_s, from_s].max
+          to = [spans[index + 1]&.from_s || until_s, until_s].min
           # Acts on paper share their water: what one has told the next need not tell again.
           (to - from < 0.001) ? [] : times(span, from, to).map { |time| [(time * 1000).round, span.needle_at(time)] }
         end

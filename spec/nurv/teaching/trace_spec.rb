@@ -28,6 +28,15 @@ RSpec.describe Nurv::Teaching::Trace do
     expect(off.max).to be < 0.03 + described_class::WITHIN_PSID
   end
 
+  it "is told of a stretch alone, the same as in the whole" do
+    from_s, until_s = [40.0, 75.5]
+    points = described_class.points(replay, from_s: from_s, until_s: until_s)
+    expect(points.map(&:first).minmax).to eq([40_000, 75_500])
+    (41..75).each do |time_s|
+      expect(self.class.at(points, time_s * 1000.0)).to be_within(0.05).of(replay.needle_at(time_s))
+    end
+  end
+
   it "lies over the tester's own line where they do the same, however slowly" do
     slow = truth.run.log.map { |act| Nurv::Bench::Action.new(act.to_h.merge(at_ms: act.at_ms * 2)) }
     own = Nurv::Bench::Replay.new(variant, Nurv::Bench::Log.new(slow))
