@@ -35,8 +35,11 @@ module Nurv
         @matrix = Expert::Matrix.new(catalog)
       end
 
+      # @return [Array<Proc>] one for each station, and for each way of each setting; each makes the cases of it
+      def places = @procedures.flat_map { |procedure| places_of(procedure) }
+
       # @return [Array<Case>] all of them, none worked out yet
-      def cases = @cases ||= @procedures.flat_map { |procedure| of_procedure(procedure) }
+      def cases = @cases ||= places.flat_map(&:call)
 
       # @param some [Array<Case>]
       # @return [Array<Trial>] those that the bench did not refuse
@@ -74,9 +77,9 @@ module Nurv
         reader
       end
 
-      def of_procedure(procedure)
+      def places_of(procedure)
         known = @faults.filter_map { |id| @catalog.faults[id] }.select { |fault| fault.applies_to?(procedure.assembly) }
-        [nil, *known].flat_map { |fault| at_station(procedure, fault) } + presets(procedure)
+        [nil, *known].map { |fault| -> { at_station(procedure, fault) } } + presets(procedure)
       end
 
       def at_station(procedure, fault)
@@ -91,7 +94,7 @@ module Nurv
       # Every way of every setting that is not the usual one, on a healthy assembly: some of the logs.
       def presets(procedure)
         procedure.settings.flat_map do |setting|
-          setting.choices.drop(1).flat_map { |choice| preset(procedure, setting, choice) }
+          setting.choices.drop(1).map { |choice| -> { preset(procedure, setting, choice) } }
         end
       end
 
