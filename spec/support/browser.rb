@@ -232,9 +232,12 @@ module BrowserBench
 
   # @return [Array<String>] what is under 44 px on a touch screen
   def too_small_for_fingers
-    page.driver.browser.page.command("Emulation.setTouchEmulationEnabled", enabled: true, maxTouchPoints: 2)
+    touched = ->(on) { page.driver.browser.page.command("Emulation.setTouchEmulationEnabled", enabled: on) }
+    touched.call(true)
     page.execute_script(SIZES)
     page.evaluate_script("__sizes.small()")
+  ensure
+    touched.call(false)
   end
 
   # @param width_px [Integer] of a window 400 px high

@@ -172,14 +172,14 @@ module Nurv
 
       def turn(settings, options)
         settings.each do |valve, position|
-          next if stands?(valve, position)
+          next if set_already?(valve, position)
 
           act(:turn, valve: valve.to_s, to: position, speed: options.fetch(:speed, "normal"))
         end
       end
 
       # @return [Boolean] nothing need be done for it
-      def stands?(valve, position) = (span.state.rest_position(valve) - position).abs < 1.0e-6
+      def set_already?(valve, position) = (span.state.rest_position(valve) - position).abs < 1.0e-6
 
       def connect(ends, _act)
         ends.each do |hose, place|

@@ -233,8 +233,9 @@ module Nurv
       end
 
       def event_or_settled(port, attempted)
-        # Who has seen the needle stand may go on, whatever is done to it then.
-        moments = attempted.entries.drop(1).map { |index| @chronicle.from_s(index) } + [attempted.until_s]
+        # Who has looked for a while and seen the needle stand may go on, whatever is done to it then.
+        acts = attempted.entries.map { |index| @chronicle.from_s(index) }
+        moments = acts.select { |time| time - attempted.from_s >= STEADY_OVER_S } + [attempted.until_s]
         return if discharge(port, attempted) || moments.any? { |time| steady?(time, attempted) }
 
         wrong(:ended_while_falling, at_s: attempted.until_s)

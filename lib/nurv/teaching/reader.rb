@@ -169,7 +169,7 @@ module Nurv
       private_constant :NAMED, :SAME
 
       # Asked of the act itself: what stands already belongs to how a correct tester would have the bench.
-      def stands?(_valve, _position) = false
+      def set_already?(_valve, _position) = false
 
       # Nothing need be done for it.
       def stands_so?(kind, fields)

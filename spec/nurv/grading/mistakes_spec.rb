@@ -140,6 +140,18 @@ RSpec.describe "Mistakes testers make" do
     expect_only(bench, note(actions, :relief_valve_opening, read), :low_control_too_far)
   end
 
+  it "relief valve left while the needle still falls, whatever was looked at meanwhile" do
+    bench = place(:r1)
+    actions = expert_actions(bench)
+    opened, shut = [0.25, 0.0].map { |turns| place_of(actions, :low_control, turns) }
+    from_ms = actions[opened][:at_ms]
+    early_ms = actions[shut][:at_ms] - from_ms - 3000
+    rest = actions.drop(shut).map { |act| act.merge(at_ms: act[:at_ms] - early_ms) }
+    looked = {kind: "watch", at: "relief_port", at_ms: from_ms + 1000, id: "looked"}
+    bent = actions.take(opened + 1).reject { |act| act[:kind] == "watch" } + [looked, *rest]
+    expect(grade(bench, bent).mistakes).to include(:relief_not_awaited)
+  end
+
   it "residual drip taken for a discharge: a value noted while the relief port was still dry" do
     bench = place(:r1)
     bent = note(expert_actions(bench), :relief_valve_opening, "6.0")

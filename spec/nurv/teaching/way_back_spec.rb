@@ -2,13 +2,15 @@
 
 # A bench put back, act by act, from whatever was done to it.
 RSpec.describe Nurv::Teaching::WayBack do
-  # The bench after each act of a correct test, but for the last, which hands it in.
-  def spans_of(station_id)
+  # Each act of a correct test with the bench after it, but for the last, which hands it in.
+  def entries_of(station_id)
     station = SHIPPED.demo_stations.find { |one| one.id == station_id }
     variant = Nurv::Stations::Variant.new(station, 1)
     log = Nurv::Expert::Truth.of(variant, station.procedures.first).run.log
-    Nurv::Bench::Replay.new(variant, log).entries[0..-2].map(&:span)
+    Nurv::Bench::Replay.new(variant, log).entries[0..-2]
   end
+
+  def spans_of(station_id) = entries_of(station_id).map(&:span)
 
   # @return [Array(Nurv::Bench::Span, Array<Nurv::Bench::Action>)] what it comes to, by which acts
   def put_back(span, setting)
@@ -64,12 +66,11 @@ RSpec.describe Nurv::Teaching::WayBack do
   end
 
   it "follows each act that a tester does, as the bench does" do
-    spans = spans_of(:dc_healthy)
-    spans.each_cons(2).with_index do |(before, after), index|
-      setting = described_class::Setting.of(before.state)
-      act = Nurv::Expert::Truth.of(before.variant, before.variant.station.procedures.first).run.log.to_a[index + 1]
+    entries_of(:dc_healthy).each_cons(2) do |before, after|
+      setting = described_class::Setting.of(before.span.state)
+      act = after.action
       told = setting.after(act.kind, act.fields)
-      real = described_class::Setting.of(after.state)
+      real = described_class::Setting.of(after.span.state)
       expect(told.to_h.except(:controls)).to eq(real.to_h.except(:controls)), act.to_json
       expect(told.controls.slice(*real.controls.keys)).to include(real.controls.slice(*setting.controls.keys))
     end
