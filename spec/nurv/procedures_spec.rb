@@ -75,6 +75,19 @@ RSpec.describe "Every procedure" do
     expect([grade.score, grade.mistakes]).to eq([100.0, []])
   end
 
+  it "sees water drawn through SOV2 by the no-flow check, however late it is judged, and a weep not" do
+    data = SHIPPED.to_data[:faults].find { |one| one[:id] == "shutoff_valve_2_leaks" }
+    fall = {0.002 => "needle steady", 0.01 => "needle falls", 0.05 => "needle falls"}
+    seen = fall.keys.to_h do |leak_k|
+      dc = {edge: "shutoff_valve_2", leak_k: {light: leak_k, moderate: 0.3, gross: 1.0}}
+      catalog = SHIPPED.with(faults: [data.merge(sets: data[:sets].merge(dc: dc))])
+      d2 = catalog.procedures.fetch(:d2)
+      station = Nurv::Expert::Matrix.new(catalog).station(d2, catalog.faults.fetch(:shutoff_valve_2_leaks), :light)
+      [leak_k, Nurv::Expert::Truth.of(Nurv::Stations::Variant.new(station, 1), d2).values[:no_flow]]
+    end
+    expect(seen).to eq(fall)
+  end
+
   it "keeps the published pairs up to date, and gives the expert full marks where both are found: a sample" do
     procedures = %i[r1 d1 p1].map { |id| SHIPPED.procedures.fetch(id) }
     table = File.read("docs/truth-pairs.md")
