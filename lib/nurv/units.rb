@@ -30,8 +30,8 @@ module Nurv
     def differential(psid, unit: :psi) = psid.nil? ? "–" : "#{number(psid, unit: unit)} #{unit_name(unit)}"
 
     # @param psid [Float] a differential
-    # @return [String] to a tenth, without its unit
-    def number(psid, unit: :psi) = format("%.1f", psid * PER_PSI.fetch(unit))
+    # @return [String] to a tenth, without its unit; nobody reads or writes −0.0
+    def number(psid, unit: :psi) = format("%.1f", psid * PER_PSI.fetch(unit)).sub(/\A-(?=0\.0\z)/, "")
 
     # @param unit [Symbol] :psi or :kpa
     # @return [String] of a differential

@@ -73,6 +73,10 @@ module Nurv
       @known = {}
     end
 
+    # The sign of a number that is nothing once it is rounded.
+    MINUS_NOTHING = /(?<![\d.])-(?=0\.0+(?!\d))/
+    private_constant :MINUS_NOTHING
+
     # @param what [Remark, String] a string is what a person or a library wrote
     # @param about [About]
     # @return [String] a sentence
@@ -81,7 +85,7 @@ module Nurv
       return what unless what.is_a?(Remark)
 
       values = what.values.to_h { |name, value| [name, worded(name, value, about)] }
-      in_unit(say(:"remarks.#{what.id}", **values), about.unit)
+      in_unit(say(:"remarks.#{what.id}", **values).gsub(MINUS_NOTHING, ""), about.unit)
     end
 
     # @param key [Symbol] like :"lines.overall"

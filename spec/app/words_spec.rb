@@ -86,6 +86,12 @@ RSpec.describe "Words on screens" do
     end
   end
 
+  it "says and writes nothing without a sign" do
+    said = ->(psid) { SHIPPED.words.tell(Nurv::Remark.new(:why_stands, psid: psid))[/-?\d+\.\d/] }
+    expect([-0.04, 0.04, -0.06, -10.04].map(&said)).to eq(%w[0.0 0.0 -0.1 -10.0])
+    expect([-0.04, -0.06, -10.0].map { |psid| Nurv::Units.number(psid) }).to eq(%w[0.0 -0.1 -10.0])
+  end
+
   it "converts differentials and pressures exactly" do
     expect(Nurv::Units.differential(8.0)).to eq("8.0 psid")
     expect(Nurv::Units.differential(8.0, unit: :kpa)).to eq("55.2 kPa")

@@ -324,7 +324,7 @@ module Nurv
         return if span.needle_at(@time_s) >= PEGGED_PSID
 
         id = item.to_sym
-        value = format("%.1f", span.shown_at(@time_s))
+        value = Units.number(span.shown_at(@time_s))
         @round.values[id] = value
         act(:jot, item: item, value: value)
         pass(1.0)
