@@ -158,7 +158,7 @@ module Nurv
       def near_key(hose)
         raise RefusedAction.new(:hose_fixed, hose: hose.id) unless hose.detachable
 
-        :"#{hose.id}_near"
+        hose.near
       end
 
       def check_free(cock, hose: nil, key: nil)

@@ -45,6 +45,8 @@ module Nurv
       def network
         @nodes = nodes
         @index = @nodes.each_with_index.to_h { |node, position| [node.id, position] }
+        @hung = hung
+        @empty_ports = empty_ports
         edges = edges()
         @edges_by_id = edges.to_h { |edge| [edge.id, edge] }
         Hydraulics::Network.new(
@@ -126,21 +128,14 @@ module Nurv
         [Hydraulics::AirGap.new(:air_gap, @index.fetch(:level), inlet, cocks: open, surface: surface)]
       end
 
-      # The waters from the main to the customer, in order, with what joins them.
       def tracer
-        chain = [:supply]
-        steps = @assembly.edges.select { |data| data[:from] && data[:to] }
-        joins = []
-        while (join = steps.find { |data| data[:from].to_sym == chain.last })
-          joins << join
-          chain << join[:to].to_sym
-        end
+        way = @assembly.waterway
         scale = @assembly.volume_scale(@size_in)
         Hydraulics::Tracer.new(
-          nodes: chain.map { |id| @index.fetch(id) },
-          edges: joins.map { |join| @edges_by_id.fetch(join[:id].to_sym) },
-          volumes_ml: chain.map { |id| @assembly.water_ml(id) * scale },
-          past_check: joins.index { |join| join[:kind] == "check_valve" } + 1
+          nodes: way.nodes.map { |id| @index.fetch(id) },
+          edges: way.edges.map { |id| @edges_by_id.fetch(id) },
+          volumes_ml: way.nodes.map { |id| @assembly.water_ml(id) * scale },
+          past_check: way.past_check
         )
       end
 
@@ -298,7 +293,7 @@ module Nurv
         @kit.valves.values.map do |valve|
           needle = Hydraulics::Valve.new(:needle_valve, @state.controls.fetch(valve.id))
           to = valve.to
-          to = :air if port_empty?(to)
+          to = :air if @empty_ports.include?(to)
           at_kit(valve.id, valve.from, (to == :air) ? AIR : to, [needle], chamber: @kit.open_ports.include?(valve.from))
         end
       end
@@ -317,32 +312,31 @@ module Nurv
           @index.fetch(from.to_sym),
           (to == AIR) ? AIR : @index.fetch(to.to_sym),
           valves,
-          hoses: [from, to].map { |node| kit_hose(node) },
+          hoses: [@hung[from], @hung[to]],
           air_psi: Units.head_psi(@state.gauge_in),
           one_way: to == AIR && !chamber
         )
       end
 
-      # The hose whose kit end is at this node, if it hangs in a column; nil for any other.
-      def kit_hose(node)
-        hose = @kit.hoses.values.index { |item| item.node == node }
-        hose if hose && hung?(@kit.hoses.values[hose])
+      # @return [Hash{Symbol => Integer}] node of the kit => the hose that hangs from there in a column
+      def hung
+        @kit.hoses.each_value.with_index.filter_map { |hose, place| [hose.node, place] if hangs?(hose) }.to_h
       end
 
-      def hung?(hose) = @state.hose_ends.fetch(hose.id) != :free && [nil, :kit].include?(@state.hose_ends[near(hose)])
+      def hangs?(hose)
+        @state.hose_ends.fetch(hose.id) != :free && [nil, :kit].include?(@state.hose_ends[hose.near])
+      end
 
-      def near(hose) = :"#{hose.id}_near"
-
-      # The port whose hose was taken off the kit stands open.
-      def port_empty?(node)
-        @kit.hoses.each_value.any? do |hose|
-          hose.node == node && @state.hose_ends[:"#{hose.id}_near"].to_s.start_with?("test_cock")
+      # @return [Array<Symbol>] ports whose hose was taken off the kit: they stand open
+      def empty_ports
+        @kit.hoses.each_value.filter_map do |hose|
+          hose.node if @state.hose_ends[hose.near].to_s.start_with?("test_cock")
         end
       end
 
       def hose_edges
         @kit.hoses.values.flat_map do |hose|
-          other_end = @state.hose_ends[near(hose)]
+          other_end = @state.hose_ends[hose.near]
           ends = [hose_end(hose, @state.hose_ends.fetch(hose.id), far_id(hose))]
           ends << hose_end(hose, other_end, :"hose_#{hose.id}_near") if other_end && other_end != :kit
           ends
@@ -376,7 +370,7 @@ module Nurv
       # What water a hose has to lose: its loop, and its rise where the kit is held above the test cock. One that hangs
       # free has none.
       def column_in(hose)
-        return 0.0 unless hung?(hose)
+        return 0.0 unless hangs?(hose)
 
         cock = @assembly.test_cocks.fetch(@state.hose_ends.fetch(hose.id))
         hose.loop_in.to_f + [@state.gauge_in - cock.elevation_in, 0.0].max

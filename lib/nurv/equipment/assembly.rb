@@ -7,11 +7,15 @@ module Nurv
       TestCock = Struct.new(:id, :node, :elevation_in, keyword_init: true)
       Level = Struct.new(:id, :label, :elevation_in, keyword_init: true)
 
+      # The waters from the main to the customer in order, what joins each to the next, and how many lie before the
+      # first check valve.
+      Waterway = Struct.new(:nodes, :edges, :past_check)
+
       # Water of a chamber that does not say how much it holds, mL.
       USUAL_WATER_ML = 200.0
 
       attr_reader :id, :name, :short, :nodes, :edges, :cross_capacitances, :test_cocks, :levels, :springs_psid,
-        :openings_psid, :components, :drawing
+        :openings_psid, :components, :drawing, :waterway
 
       # @param data [Hash] as in data/assemblies: heights in inches above the pipe's centre line, springs and openings
       #   in psid
@@ -30,6 +34,8 @@ module Nurv
         @openings_psid = data.dig(:usual, :openings_psid)
         @components = data[:components].map(&:to_sym)
         @drawing = data[:drawing]
+        @water_ml = @nodes.to_h { |node| [node[:id].to_sym, node.fetch(:water_ml, USUAL_WATER_ML).to_f] }
+        @waterway = find_waterway
         freeze
       end
 
@@ -44,7 +50,7 @@ module Nurv
 
       # @param node [Symbol]
       # @return [Float] mL of a one-inch assembly's water in which what comes in is mixed
-      def water_ml(node) = @nodes.find { |data| data[:id].to_sym == node }.fetch(:water_ml, USUAL_WATER_ML).to_f
+      def water_ml(node) = @water_ml.fetch(node)
 
       # K and volumes against a one-inch assembly. Volumes grow with the square root only, so that a kit with the same
       # hoses still moves the needle of a big assembly at a human pace.
@@ -55,6 +61,18 @@ module Nurv
       def volume_scale(size_in) = Math.sqrt(size_in.to_f)
 
       private
+
+      def find_waterway
+        nodes = [:supply]
+        joins = []
+        steps = @edges.select { |data| data[:from] && data[:to] }
+        while (join = steps.find { |data| data[:from].to_sym == nodes.last && !nodes.include?(data[:to].to_sym) })
+          joins << join
+          nodes << join[:to].to_sym
+        end
+        past_check = joins.index { |join| join[:kind] == "check_valve" }&.succ
+        Waterway.new(nodes, joins.map { |join| join[:id].to_sym }, past_check).freeze
+      end
 
       def test_cock(data)
         TestCock.new(id: data[:id].to_sym, node: data[:node].to_sym, elevation_in: data[:elevation_in].to_f)

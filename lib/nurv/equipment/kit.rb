@@ -5,7 +5,8 @@ module Nurv
     # A test kit as data: chambers, valves, hoses, and where its gauge is tapped.
     class Kit
       Valve = Struct.new(:id, :label, :from, :to, keyword_init: true)
-      HoseLine = Struct.new(:id, :label, :name, :node, :loop_in, :detachable, keyword_init: true)
+      # near: the name of its end at the kit, for a hose that comes off there
+      HoseLine = Struct.new(:id, :label, :name, :node, :loop_in, :detachable, :near, keyword_init: true)
 
       # Turns from shut to wide open.
       TURNS = 2.5
@@ -18,7 +19,7 @@ module Nurv
         @name = data[:name]
         @nodes = data[:nodes]
         @valves = data[:valves].to_h { |valve| [valve[:id].to_sym, build(Valve, valve)] }
-        @hoses = data[:hoses].to_h { |hose| [hose[:id].to_sym, build(HoseLine, hose)] }
+        @hoses = data[:hoses].to_h { |hose| [hose[:id].to_sym, build(HoseLine, {**hose, near: :"#{hose[:id]}_near"})] }
         @drawing = data[:drawing]
         @open_ports = data.fetch(:open_ports, []).map(&:to_sym)
         @gauge = data[:gauge].transform_values(&:to_sym)

@@ -208,7 +208,7 @@ module Nurv
       def disconnect(_all, _act)
         state = span.state
         variant.station.kit.hoses.each_value do |hose|
-          near = :"#{hose.id}_near"
+          near = hose.near
           act(:disconnect, hose: hose.id.to_s) unless state.hose_ends[hose.id] == :free
           act(:disconnect, hose: hose.id.to_s, end: "near") unless [nil, :kit].include?(state.hose_ends[near])
         end

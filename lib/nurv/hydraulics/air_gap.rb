@@ -45,21 +45,21 @@ module Nurv
       end
 
       # See Passage#stamp.
-      def stamp(pressures, flows, jacobian, size)
+      def stamp(pressures, flows, matrix, size)
         drop = pressures[@from] - pressures[@to]
         k = conductance(drop)
         room = room(drop, pressures[@from])
         flow = k * room * Law.root(drop)
         flows[@from] -= flow
         flows[@to] += flow
-        return unless jacobian
+        return unless matrix
 
-        Stamp.pair(jacobian, size, @from, @to, k * room * Law.slope(drop) * Law.steepness(drop))
+        Stamp.pair(matrix, size, @from, @to, k * room * Law.slope(drop) * Law.steepness(drop))
         return unless room > 0.0 && room < 1.0
 
         slope = k * Law.root(drop).abs / BRIM_PSI
-        jacobian[@from * size + @from] -= slope
-        jacobian[@to * size + @from] += slope
+        matrix[@from * size + @from] += slope
+        matrix[@to * size + @from] -= slope
       end
 
       private

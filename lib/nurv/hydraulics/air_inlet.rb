@@ -52,20 +52,20 @@ module Nurv
       end
 
       # See Passage#stamp.
-      def stamp(pressures, flows, jacobian, size)
+      def stamp(pressures, flows, matrix, size)
         k = @full_k * @area * @fraction
         drop = pressures[@body] - @elevation_psi
         return if k <= 0.0
 
         # See Passage::BRIM_PSI.
         if drop <= 0.0
-          jacobian[@body * size + @body] -= k * Law.slope(0.0) if jacobian && drop > -Passage::BRIM_PSI
+          matrix[@body * size + @body] += k * Law.slope(0.0) if matrix && drop > -Passage::BRIM_PSI
           return
         end
 
         slope = k * Law.slope(drop) * fullness(pressures)
         flows[@body] -= slope * drop
-        jacobian[@body * size + @body] -= slope if jacobian
+        matrix[@body * size + @body] += slope if matrix
       end
 
       private

@@ -47,7 +47,7 @@ module Nurv
       end
 
       # See Passage#stamp. The slope is that of the formula above, its opening included.
-      def stamp(pressures, flows, jacobian, size)
+      def stamp(pressures, flows, matrix, size)
         drop = pressures[@from] - pressures[@to]
         k = conductance(drop, pressures[@to])
         return if k <= 0.0
@@ -56,7 +56,7 @@ module Nurv
         flow = k * root
         flows[@from] -= flow
         flows[@to] += flow
-        return unless jacobian
+        return unless matrix
 
         excess = lift(drop)
         slope = k * Law.slope(drop) * Law.steepness(drop)
@@ -64,7 +64,7 @@ module Nurv
           square = 1.0 + excess * excess
           slope += @full_k * 2.0 * excess / (square * square) / @softness_psid * root
         end
-        Stamp.pair(jacobian, size, @from, @to, slope)
+        Stamp.pair(matrix, size, @from, @to, slope)
       end
 
       private

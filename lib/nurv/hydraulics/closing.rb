@@ -14,11 +14,11 @@ module Nurv
       end
 
       # @param step [Step] open at its end
-      # @param pressures [Array<Float>] psi per node there
       # @param quiet [Boolean] nothing moved of late
       # @return [Step] complete
-      def close(step, pressures, quiet)
+      def close(step, quiet)
         start = step.start
+        pressures = step.reached
         end_s = start.time_s + step.dt
         @network.at(end_s, start)
         finish = start.dup

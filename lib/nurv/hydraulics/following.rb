@@ -23,20 +23,19 @@ module Nurv
       # @param quiet [Boolean] nothing moved of late: one frame will do
       # @return [Array<Step::Frame>] the last is at the end
       def frames(step, start, finish, quiet)
-        from = drive(step, start, start.kick_psid, 0.0)
-        to = drive(step, finish, finish.kick_psid, 1.0)
+        from = drive(start, start.kick_psid, start.pressures[@gauge.high], start.pressures[@gauge.low])
+        last = drive(finish, finish.kick_psid, step.reached[@gauge.high], step.reached[@gauge.low])
         needle = start.needle_psid
         speed = start.needle_speed
-        return [Step::Frame.new(finish.time_s, needle, 0.0)] if @gauge.pinned?(needle, speed, from, to)
+        return [Step::Frame.new(finish.time_s, needle, 0.0)] if @gauge.pinned?(needle, speed, from, last)
 
         lag = (lag_s(start) + lag_s(finish)) / 2.0
-        count = quiet ? 1 : frame_count(step.dt, from, to, needle, lag)
+        count = quiet ? 1 : frame_count(step.dt, from, last, needle, lag)
         dt = step.dt / count
         frames = []
         part = 0
         while part < count
-          share = (part + 1.0) / count
-          to = drive(step, finish, start.kick_psid + (finish.kick_psid - start.kick_psid) * share, share)
+          to = (part + 1 == count) ? last : inside(step, start, finish, (part + 1.0) / count)
           needle, speed = stretch(frames, start.time_s + dt * part, needle, speed, from, to, dt, lag)
           from = to
           part += 1
@@ -46,18 +45,25 @@ module Nurv
 
       private
 
-      # What the mechanism feels anywhere in a step.
-      def drive(step, state, kick, theta)
-        high = chamber(@high, @high_hose, @gauge.high, step, state, theta)
-        low = chamber(@low, @low_hose, @gauge.low, step, state, theta)
-        @gauge.pressed(high - low + @gauge.zero_error_psid + kick)
+      # What the mechanism feels somewhere in a step.
+      def inside(step, start, finish, share)
+        kick = start.kick_psid + (finish.kick_psid - start.kick_psid) * share
+        drive(finish, kick, step.pressure(@gauge.high, share), step.pressure(@gauge.low, share))
       end
 
-      def chamber(hose, position, node, step, state, theta)
-        return step.pressure(node, theta) unless hose
+      # @param high [Float] psi in the chamber
+      # @param low [Float]
+      def drive(state, kick, high, low)
+        apart = lifted(@high, @high_hose, high, state) - lifted(@low, @low_hose, low, state)
+        @gauge.pressed(apart + @gauge.zero_error_psid + kick)
+      end
+
+      # Behind air in a hose, or a gap.
+      def lifted(hose, position, psi, state)
+        return psi unless hose
         return hose.top_psi if state.hose_gap[position] > 0.0
 
-        step.pressure(node, theta) + state.hose_air[position] * hose.column_psi
+        psi + state.hose_air[position] * hose.column_psi
       end
 
       def lag_s(state)

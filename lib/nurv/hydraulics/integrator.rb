@@ -14,9 +14,6 @@ module Nurv
       # hundredth.
       SWING_CARELESS = 10.0
 
-      # @return [Array<Array<Float>>] per power of θ from the first, psi per node: pressures inside the step are start
-      #   + Σ bend[p]·θ^(p+1)
-      attr_reader :bend
       # @return [Array<Float>] psi per node at the end of the step
       attr_reader :pressures
 
@@ -27,15 +24,19 @@ module Nurv
         @size = network.size
         @tightness = tightness
         @solver = LinearSolver.new(@size, joined(network))
-        @cells = @solver.cells
         @matrix = Array.new(@size * @size, 0.0)
-        @jacobian = Array.new(@size * @size, 0.0)
+        # mL of water that each node takes up per psi, and that over γ times the step.
         @mass = Array.new(@size, 0.0)
-        @hose_of = Array.new(@size)
-        network.hoses.each_with_index { |hose, position| @hose_of[hose.node] = position }
+        @hold = Array.new(@size, 0.0)
+        @allowed = Array.new(@size, 0.0)
+        # Nodes that may hold air, and the hose that each is.
+        @soft = network.hoses.each_with_index.map { |hose, position| [hose.node, position] }
+        @soft += network.nodes.each_index.select { |node| network.nodes[node].pocket? }.map { |node| [node, nil] }
         @tightness *= SWING_CARELESS if network.sources.any?(&:swings?)
         @rates = Array.new(@size, 0.0)
+        @leaning = []
         @look = Array.new(@size, 0.0)
+        @back = Array.new(@size, 0.0)
         @first, @second, @third, @fourth = Array.new(Scheme::STAGES) { Array.new(@size, 0.0) }
         @scales = network.nodes.map(&:tolerance_scale)
         # Nodes with air in them: what does not stiffen, mL of air that does, and its pressure over the node's.
@@ -46,10 +47,13 @@ module Nurv
         # Nodes whose air still comes back from before, and mL/s of water that it takes up as the step begins.
         @coming = []
         @late = Array.new(@size, 0.0)
-        @hurried = false
       end
 
-      # Tries one step. Results are in #pressures and #bend.
+      # @return [Array<Float>] what the stages of the step tried last found, psi per node, one stage after another: see
+      #   Step
+      def slopes = [*@first, *@second, *@third, *@fourth]
+
+      # Tries one step. Results are in #pressures and #slopes.
       #
       # @param state [State]
       # @param dt [Float] seconds
@@ -58,21 +62,22 @@ module Nurv
         network = @network
         start = state.pressures
         prepare_mass(state, dt)
-        @jacobian.fill(0.0)
+        @matrix.fill(0.0)
         @rates.fill(0.0)
         network.at(state.time_s, state)
         first = @first.fill(0.0)
-        stamp_all(start, first, @jacobian)
-        @hurried = network.stamp_rates(start, @rates, state.time_s)
+        stamp_all(start, first, @matrix)
+        network.stamp_rates(start, @rates, state.time_s)
         come_back(first, 1.0, @rates) if @coming.any?
-        build_matrix(Scheme::GAMMA * dt)
+        find_leaning
+        hold(1.0 / (Scheme::GAMMA * dt))
         @solver.factor!(@matrix)
         lean_on_rates(first, Scheme::RATE[0] * dt)
         @solver.solve!(@matrix, first)
         stage(1, @second, state, dt)
         stage(2, @third, state, dt)
         stage(3, @fourth, state, dt)
-        finish(start, dt)
+        finish(start)
       end
 
       private
@@ -81,7 +86,7 @@ module Nurv
       def joined(network)
         pairs =
           network
-            .edges
+            .ways
             .reject { |edge| edge.to_air? || edge.from == Passage::AIR }
             .map { |edge| [edge.from, edge.to] }
         pairs += network.cross_capacitances.map { |from, to, _| [from, to] }
@@ -91,136 +96,150 @@ module Nurv
 
       # One later stage: looks where the stages before it lead, and leaves its own slope.
       def stage(number, slope, state, dt)
-        mix(Scheme::A[number], number, @look)
-        start = state.pressures
-        look = @look
-        node = 0
-        while node < @size
-          look[node] = start[node] + dt * look[node]
-          node += 1
-        end
-        slope.fill(0.0)
+        mix(number, state.pressures, slope)
         @network.at(state.time_s + Scheme::TIME[number] * dt, state)
-        stamp_all(look, slope, nil)
+        stamp_all(@look, slope, nil)
         come_back(slope, Math.exp(-Scheme::TIME[number] * dt / Air::LATE_S)) if @coming.any?
-        @airy.each { |airy_node| slope[airy_node] *= mass_ratio(airy_node) }
+        @airy.each { |node| stiffen(node, slope) }
         lean_on_rates(slope, Scheme::RATE[number] * dt)
-        mix(Scheme::BACK[number], number, look)
-        lean_back(look, slope)
+        lean_across(slope)
         @solver.solve!(@matrix, slope)
       end
 
-      # Weighted sum of the stages so far, written out because this runs some ten thousand times a second.
-      def mix(weights, count, into)
-        w1, w2, w3 = weights
+      # Weighted sums of the stages so far: where the next one looks, and what it takes back, which its right-hand side
+      # begins with. Written out because this runs some ten thousand times a second, and what costs is each single
+      # product.
+      def mix(number, start, slope)
+        look = @look
+        back = @back
+        hold = @hold
         first = @first
         second = @second
         third = @third
+        a1, a2, a3 = Scheme::A[number]
+        b1, b2, b3 = Scheme::TAKEN[number]
         node = 0
-        if count == 3
+        if number == 3
           while node < @size
-            into[node] = w1 * first[node] + w2 * second[node] + w3 * third[node]
+            v1 = first[node]
+            v2 = second[node]
+            v3 = third[node]
+            look[node] = start[node] + a1 * v1 + a2 * v2 + a3 * v3
+            back[node] = taken = b1 * v1 + b2 * v2 + b3 * v3
+            slope[node] = hold[node] * taken
             node += 1
           end
-        elsif count == 2
+        elsif number == 2
           while node < @size
-            into[node] = w1 * first[node] + w2 * second[node]
+            v1 = first[node]
+            v2 = second[node]
+            look[node] = start[node] + a1 * v1 + a2 * v2
+            back[node] = taken = b1 * v1 + b2 * v2
+            slope[node] = hold[node] * taken
             node += 1
           end
         else
           while node < @size
-            into[node] = w1 * first[node]
+            v1 = first[node]
+            look[node] = start[node] + a1 * v1
+            back[node] = taken = b1 * v1
+            slope[node] = hold[node] * taken
             node += 1
           end
         end
       end
 
-      # Takes M·mixed from a right-hand side.
-      def lean_back(mixed, slope)
-        mass = @mass
+      # What a disc between two nodes takes back of both.
+      def lean_across(slope)
+        @network.cross_capacitances.each do |from, to, capacitance|
+          change = capacitance * @over * (@back[from] - @back[to])
+          slope[from] += change
+          slope[to] -= change
+        end
+      end
+
+      # Few nodes have a flow that changes by itself.
+      def find_leaning
+        @leaning.clear
         node = 0
         while node < @size
-          slope[node] -= mass[node] * mixed[node]
+          @leaning << node if @rates[node] != 0.0
           node += 1
-        end
-        @network.cross_capacitances.each do |from, to, capacitance|
-          change = capacitance * (mixed[from] - mixed[to])
-          slope[from] -= change
-          slope[to] += change
         end
       end
 
       def lean_on_rates(slope, weight)
-        return unless @hurried
-
-        node = 0
-        while node < @size
+        index = 0
+        while index < @leaning.size
+          node = @leaning[index]
           slope[node] += weight * @rates[node]
-          node += 1
+          index += 1
         end
       end
 
-      def finish(start, dt)
-        linear = Array.new(@size)
-        square = Array.new(@size)
-        cube = Array.new(@size)
+      # The method is stiffly accurate: the last stage looked at all of the result but its own part.
+      def finish(start)
+        look = @look
+        first = @first
+        second = @second
+        third = @third
+        fourth = @fourth
+        allowed = @allowed
+        scales = @scales
         result = Array.new(@size)
-        l1, l2, l3, l4 = Scheme::DENSE[0]
-        s1, s2, s3, s4 = Scheme::DENSE[1]
-        c1, c2, c3, c4 = Scheme::DENSE[2]
         e1, e2, e3, e4 = Scheme::ERROR
         worst = 0.0
         node = 0
         while node < @size
-          v1 = dt * @first[node]
-          v2 = dt * @second[node]
-          v3 = dt * @third[node]
-          v4 = dt * @fourth[node]
-          linear[node] = a = l1 * v1 + l2 * v2 + l3 * v3 + l4 * v4
-          square[node] = b = s1 * v1 + s2 * v2 + s3 * v3 + s4 * v4
-          cube[node] = c = c1 * v1 + c2 * v2 + c3 * v3 + c4 * v4
-          result[node] = start[node] + a + b + c
-          miss = Law.size(e1 * v1 + e2 * v2 + e3 * v3 + e4 * v4) / allowed(node, start[node])
+          v4 = fourth[node]
+          result[node] = look[node] + v4
+          miss = e1 * first[node] + e2 * second[node] + e3 * third[node] + e4 * v4
+          miss = 0.0 - miss if miss < 0.0
+          pressure = start[node]
+          psi = TOLERANCE_PSI + RELATIVE_TOLERANCE * ((pressure < 0.0) ? 0.0 - pressure : pressure)
+          # Where a volume yields much, so much less that no water is lost with it.
+          psi = allowed[node] if allowed[node] < psi
+          miss /= psi * scales[node]
           worst = miss if miss > worst || miss.nan?
           node += 1
         end
-        @bend = [linear, square, cube]
         @pressures = result
         worst / @tightness
       end
 
-      # psi of error that a node may show; where a volume yields much, so much less that no water is lost with it.
-      def allowed(node, pressure)
-        psi = TOLERANCE_PSI + RELATIVE_TOLERANCE * Law.size(pressure)
-        volume = TOLERANCE_ML / @mass[node]
-        psi = volume if volume < psi
-        psi * @scales[node]
-      end
-
-      def stamp_all(pressures, flows, jacobian)
-        edges = @network.edges
-        count = edges.size
+      def stamp_all(pressures, flows, matrix)
+        ways = @network.ways
+        count = ways.size
         index = 0
         while index < count
-          edges[index].stamp(pressures, flows, jacobian, @size)
+          ways[index].stamp(pressures, flows, matrix, @size)
           index += 1
         end
       end
 
       def prepare_mass(state, dt)
+        find_firm(state) unless @present.equal?(state.air_present)
+        @mass.replace(@firm_mass)
+        @allowed.replace(@firm_allowed)
         @airy.clear
         @coming.clear
-        node = 0
-        while node < @size
-          @mass[node] = @network.capacitance(node, state)
-          hose = @hose_of[node]
+        @soft.each do |node, hose|
           if hose
-            prepare_hose(node, hose, state, dt) if state.hose_air[hose] > 1.0e-6 || state.hose_gap[hose] > 0.0
-          elsif @network.nodes[node].pocket?
+            next unless state.hose_air[hose] > 1.0e-6 || state.hose_gap[hose] > 0.0
+
+            prepare_hose(node, hose, state, dt)
+          else
             prepare_air(node, @network.nodes[node].pocket_ml, 0.0, state.pressures[node])
           end
-          node += 1
+          @allowed[node] = TOLERANCE_ML / @mass[node]
         end
+      end
+
+      # What nodes take up with no air in hoses and pockets: the same while no free surface comes or goes.
+      def find_firm(state)
+        @present = state.air_present
+        @firm_mass = Array.new(@size) { |node| @network.capacitance(node, state) }
+        @firm_allowed = @firm_mass.map { |mass| TOLERANCE_ML / mass }
       end
 
       # Where a gap stands in a hose its air is at rest, and the level of its water moves with the pressure.
@@ -252,7 +271,6 @@ module Nurv
           flows[node] -= @late[node] * left
           rates[node] += @late[node] / Air::LATE_S if rates
         end
-        @hurried = true
       end
 
       def prepare_air(node, free, offset, pressure)
@@ -264,30 +282,27 @@ module Nurv
       end
 
       # Air stiffens as it is squeezed: later stages see the capacitance of their own pressure.
-      def mass_ratio(node)
+      def stiffen(node, slope)
         absolute = @look[node] + @air_offset[node] + Units::ATMOSPHERE_PSI
         absolute = Air::LEAST_ABSOLUTE_PSI if absolute < Air::LEAST_ABSOLUTE_PSI
-        @mass[node] / (@firm[node] + @air_ml[node] * Units::ATMOSPHERE_PSI / (absolute * absolute))
+        ratio = @mass[node] / (@firm[node] + @air_ml[node] * Units::ATMOSPHERE_PSI / (absolute * absolute))
+        taken = @hold[node] * @back[node]
+        slope[node] = (slope[node] - taken) * ratio + taken
       end
 
-      def build_matrix(weight)
-        weight = 0.0 - weight
-        index = 0
-        while index < @cells.size
-          cell = @cells[index]
-          @matrix[cell] = weight * @jacobian[cell]
-          index += 1
-        end
+      # Adds to the matrix what the nodes themselves hold.
+      #
+      # @param over [Float] 1/hγ, 1/s
+      def hold(over)
+        @over = over
         node = 0
         while node < @size
-          @matrix[node * @size + node] += @mass[node]
+          @hold[node] = held = @mass[node] * over
+          @matrix[node * @size + node] += held
           node += 1
         end
         @network.cross_capacitances.each do |from, to, capacitance|
-          @matrix[from * @size + from] += capacitance
-          @matrix[to * @size + to] += capacitance
-          @matrix[from * @size + to] -= capacitance
-          @matrix[to * @size + from] -= capacitance
+          Stamp.pair(@matrix, @size, from, to, capacitance * over)
         end
       end
     end

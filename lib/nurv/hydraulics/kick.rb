@@ -20,8 +20,8 @@ module Nurv
       # @param network [Network]
       def initialize(network)
         @network = network
-        @closing = network.edges.filter_map { |edge| closing(edge) }
-        @until_s = @closing.map { |item| item[:edge].ramps.map(&:end_s).max }.max || 0.0
+        @closing = network.turned.filter_map { |edge| closing(edge) }
+        @until_s = @closing.map { |item| until_s(item[:edge]) }.max || 0.0
       end
 
       # @param start [State] of a step
@@ -40,7 +40,8 @@ module Nurv
 
       # A valve on its way shut, and which way what it leaves pushes the needle.
       def closing(edge)
-        return unless edge.is_a?(Passage) && edge.ramps.any? { |ramp| ramp.to < ramp.from && ramp.end_s > ramp.start_s }
+        return unless edge.is_a?(Passage)
+        return unless edge.turning.any? { |ramp| ramp.to < ramp.from && ramp.end_s > ramp.start_s }
 
         gauge = @network.gauge
         if edge.is_a?(KitPassage)
@@ -54,10 +55,12 @@ module Nurv
         end
       end
 
+      def until_s(edge) = edge.turning.map(&:end_s).max
+
       def gained(start, pressures, dt)
         @closing.sum(0.0) do |item|
           edge = item[:edge]
-          next 0.0 unless start.time_s < edge.ramps.map(&:end_s).max
+          next 0.0 unless start.time_s < until_s(edge)
 
           edge.at(start.time_s)
           before = edge.flow(start.pressures)

@@ -31,20 +31,20 @@ module Nurv
       end
 
       # See Passage#stamp.
-      def stamp(pressures, flows, jacobian, size)
+      def stamp(pressures, flows, matrix, size)
         return if @conductance <= 0.0
 
         drop = drop(pressures)
         if (drop <= 0.0) ? (@one_way || @to_level) : @from_level
-          lean(jacobian, size, @conductance * Law.slope(0.0)) if jacobian && drop.abs < BRIM_PSI
+          lean(matrix, size, @conductance * Law.slope(0.0)) if matrix && drop.abs < BRIM_PSI
           return
         end
 
-        slope = @conductance / Math.sqrt(Law.size(drop) + Law::EPSILON_PSI)
+        slope = @conductance / Math.sqrt(((drop < 0.0) ? 0.0 - drop : drop) + Law::EPSILON_PSI)
         flow = slope * drop
         flows[@from] -= flow
         flows[@to] += flow if @to != AIR
-        lean(jacobian, size, slope * Law.steepness(drop)) if jacobian
+        lean(matrix, size, slope * Law.steepness(drop)) if matrix
       end
 
       private
@@ -66,15 +66,15 @@ module Nurv
       def shut_to?(drop) = (drop <= 0.0) ? (@one_way || !@to_level.nil?) : !@from_level.nil?
 
       # Slopes of the ends that have a pressure of their own.
-      def lean(jacobian, size, slope)
+      def lean(matrix, size, slope)
         unless @from_level
-          jacobian[@from * size + @from] -= slope
-          jacobian[@to * size + @from] += slope if @to != AIR
+          matrix[@from * size + @from] += slope
+          matrix[@to * size + @from] -= slope if @to != AIR
         end
         return if @to == AIR || @to_level
 
-        jacobian[@to * size + @to] -= slope
-        jacobian[@from * size + @to] += slope
+        matrix[@to * size + @to] += slope
+        matrix[@from * size + @to] -= slope
       end
     end
   end

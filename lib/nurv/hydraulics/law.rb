@@ -11,22 +11,21 @@ module Nurv
 
       module_function
 
+      # The size of a drop is written out where it is asked a million times for a test: Float#abs takes twice as long.
+      #
       # @param drop [Float] psi
       # @return [Float] √psi, with the sign of the drop
-      def root(drop) = drop / Math.sqrt(size(drop) + EPSILON_PSI)
+      def root(drop) = drop / Math.sqrt(((drop < 0.0) ? 0.0 - drop : drop) + EPSILON_PSI)
 
       # Secant slope g(d)/d. The true derivative makes an implicit step flip to and fro about zero.
-      def slope(drop) = 1.0 / Math.sqrt(size(drop) + EPSILON_PSI)
+      def slope(drop) = 1.0 / Math.sqrt(((drop < 0.0) ? 0.0 - drop : drop) + EPSILON_PSI)
 
       # How much of the secant slope goes into the Jacobian: all of it about rest, and beyond the share that makes it
       # the true derivative. All secant would blunt every step; all true derivative makes steps about rest hunt.
       def steepness(drop)
-        far = size(drop)
+        far = (drop < 0.0) ? 0.0 - drop : drop
         (far > EPSILON_PSI) ? (0.5 * far + EPSILON_PSI) / (far + EPSILON_PSI) : 1.0
       end
-
-      # As Float#abs has it, in half of its time: asked a million times for a test.
-      def size(drop) = (drop < 0.0) ? 0.0 - drop : drop
 
       # @param opening [Float] 0 shut … 1 open
       # @param leak [Float] K that passes when it is shut

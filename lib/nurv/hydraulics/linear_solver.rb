@@ -5,21 +5,18 @@ module Nurv
     # LU of a small row-major matrix in place, without pivoting: ours are diagonally dominant. Which entries can ever
     # be other than zero is worked out once per network, and only those are touched.
     class LinearSolver
-      # Flat positions that can be other than zero, fill-in included.
-      attr_reader :cells
-
       # @param size [Integer]
       # @param pairs [Array<Array(Integer, Integer)>] nodes that an edge or a disc joins
       def initialize(size, pairs)
         @size = size
-        filled = Array.new(size) { |row| Array.new(size) { |column| row == column } }
-        pairs.each { |from, to| filled[from][to] = filled[to][from] = true }
-        @below =
-          Array.new(size) do |pivot|
-            (pivot + 1...size).select { |row| filled[row][pivot] }.each { |row| spread(filled, pivot, row) }
-          end
-        @right = Array.new(size) { |pivot| (pivot + 1...size).select { |column| filled[pivot][column] } }
-        @cells = (0...size * size).select { |cell| filled[cell / size][cell % size] }
+        # A row's columns as the bits of a number.
+        rows = Array.new(size, 0)
+        pairs.each do |from, to|
+          rows[from] |= 1 << to
+          rows[to] |= 1 << from
+        end
+        # Per pivot the columns right of it in its row, which are the rows below it in its column.
+        @beyond = Array.new(size) { |pivot| take_out(rows, pivot) }
       end
 
       # LU in place, without pivoting: every diagonal holds a volume's capacitance and dominates its row.
@@ -32,20 +29,16 @@ module Nurv
           base = pivot * size
           inverse = 1.0 / matrix[base + pivot]
           matrix[base + pivot] = inverse
-          rows = @below[pivot]
-          columns = @right[pivot]
+          beyond = @beyond[pivot]
           index = 0
-          while index < rows.size
-            row = rows[index] * size
-            factor = matrix[row + pivot] * inverse
-            if factor != 0.0
-              matrix[row + pivot] = factor
-              place = 0
-              while place < columns.size
-                column = columns[place]
-                matrix[row + column] -= factor * matrix[base + column]
-                place += 1
-              end
+          while index < beyond.size
+            row = beyond[index] * size
+            matrix[row + pivot] = factor = matrix[row + pivot] * inverse
+            place = 0
+            while place < beyond.size
+              column = beyond[place]
+              matrix[row + column] -= factor * matrix[base + column]
+              place += 1
             end
             index += 1
           end
@@ -62,22 +55,31 @@ module Nurv
 
       private
 
-      def spread(filled, pivot, row)
-        (pivot + 1...@size).each { |column| filled[row][column] ||= filled[pivot][column] }
+      # Taking a pivot from the rows below it leaves what stands right of it there as well.
+      def take_out(rows, pivot)
+        right = rows[pivot] >> (pivot + 1) << (pivot + 1)
+        beyond = []
+        node = pivot + 1
+        while node < @size
+          if right[node] == 1
+            beyond << node
+            rows[node] |= right
+          end
+          node += 1
+        end
+        beyond
       end
 
       def forward(matrix, vector)
         pivot = 0
         while pivot < @size
           value = vector[pivot]
-          if value != 0.0
-            rows = @below[pivot]
-            index = 0
-            while index < rows.size
-              row = rows[index]
-              vector[row] -= matrix[row * @size + pivot] * value
-              index += 1
-            end
+          beyond = @beyond[pivot]
+          index = 0
+          while index < beyond.size
+            row = beyond[index]
+            vector[row] -= matrix[row * @size + pivot] * value
+            index += 1
           end
           pivot += 1
         end
@@ -88,10 +90,10 @@ module Nurv
         while pivot >= 0
           base = pivot * @size
           sum = vector[pivot]
-          columns = @right[pivot]
+          beyond = @beyond[pivot]
           index = 0
-          while index < columns.size
-            column = columns[index]
+          while index < beyond.size
+            column = beyond[index]
             sum -= matrix[base + column] * vector[column]
             index += 1
           end

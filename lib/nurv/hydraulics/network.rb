@@ -6,6 +6,7 @@ module Nurv
     class Network
       attr_reader :nodes,
         :edges,
+        :ways,
         :index,
         :hoses,
         :gauge,
@@ -15,7 +16,8 @@ module Nurv
         :sources,
         :size,
         :surfaces,
-        :tracer
+        :tracer,
+        :turned
 
       # @param nodes [Array<Node>]
       # @param edges [Array] anything with flow, stamp, at, moving?
@@ -33,17 +35,19 @@ module Nurv
         @size = nodes.size
         @index = nodes.each_with_index.to_h { |node, position| [node.id, position] }
         @by_id = edges.to_h { |edge| [edge.id, edge] }
+        # Those that anything can ever pass while nobody acts: the others need not be asked a million times.
+        @ways = edges.reject(&:shut_for_good?)
         @relief_valve = edges.find { |edge| edge.is_a?(ReliefValve) }
         @air_inlet = edges.find { |edge| edge.is_a?(AirInlet) }
         @sources = edges.grep(Source)
-        @vents = nodes.each_index.map { |node| edges.select { |edge| edge.to_air? && edge.from == node } }
+        @vents = @ways.select(&:to_air?).group_by(&:from)
         @hose_at = nodes.each_index.map { |node| hoses.index { |hose| hose.node == node } }
         @hose_edges = hoses.map { |hose| edges_of(hose) }
-        @kit = edges.grep(KitPassage)
+        @kit = @ways.grep(KitPassage)
         @hung = @kit.select(&:hose?)
-        @moving_until = edges.flat_map(&:ramps).select { |ramp| ramp.from != ramp.to }
-        @variable =
-          edges.select { |edge| edge.ramps.any? { |ramp| ramp.from != ramp.to } } | @sources.select(&:swings?)
+        @turned = edges.reject { |edge| edge.turning.empty? }
+        @moving_until = @turned.flat_map(&:turning)
+        @variable = @turned | @sources.select(&:swings?)
         @swings = @sources.any?(&:swings?)
         @surfaces = nodes.each_index.select { |node| nodes[node].free_surface }
       end
@@ -94,7 +98,7 @@ module Nurv
 
       # @return [Boolean] air can get into this node
       def vented?(node, state)
-        @vents[node].any? do |edge|
+        @vents[node]&.any? do |edge|
           case edge
           when ReliefValve
             state.relief_position > 0.0
@@ -184,7 +188,7 @@ module Nurv
 
       # @param hose [Integer]
       # @return [Boolean] both its ends stand open to something
-      def passes?(hose) = @hose_edges[hose].all? { |edges| edges.any? { |edge| edge.conductance > 0.0 } }
+      def passes?(hose) = @hose_edges[hose].all? { |edges| open?(edges) }
 
       # Flow that enters a hose at one end and leaves at the other, mL/s: what sweeps air out.
       def through_flow(hose_index, pressures)
@@ -198,6 +202,16 @@ module Nurv
       end
 
       private
+
+      def open?(edges)
+        index = 0
+        while index < edges.size
+          return true if edges[index].conductance > 0.0
+
+          index += 1
+        end
+        false
+      end
 
       # Only when the hoses hold something else than before.
       def feel(state)
@@ -262,7 +276,7 @@ module Nurv
       end
 
       def edges_of(hose)
-        around = edges.select { |edge| edge.from == hose.node || edge.to == hose.node }
+        around = ways.select { |edge| edge.from == hose.node || edge.to == hose.node }
         around.partition { |edge| edge.id == hose.far_passage }
       end
 

@@ -31,7 +31,8 @@ module Nurv
         @air_psi = air_psi
         @one_way = one_way
         @dry_psi = dry_psi
-        @still_from_s = valves.map { |valve| valve.ramp.end_s }.max || 0.0
+        @turning = valves.map(&:ramp).reject(&:still?)
+        @still_from_s = @turning.map(&:end_s).max || 0.0
         @still = false
         at(0.0)
       end
@@ -54,8 +55,11 @@ module Nurv
       # @return [Boolean] whether one of its controls is on its way then
       def moving?(time_s) = @valves.any? { |valve| valve.ramp.moving?(time_s) }
 
-      # @return [Array<Ramp>] of its controls, in the water's order
-      def ramps = @valves.map(&:ramp)
+      # @return [Boolean] one of its controls lets nothing through, now and as far as it is being turned
+      def shut_for_good? = @valves.any?(&:shut_for_good?)
+
+      # @return [Array<Ramp>] of those of its controls that are turned, in the water's order
+      attr_reader :turning
 
       # @return [Boolean]
       def to_air? = @to == AIR
@@ -87,29 +91,30 @@ module Nurv
         true
       end
 
-      # Adds this edge's flow to the balance of its nodes, and the slopes to the Jacobian (row-major).
-      def stamp(pressures, flows, jacobian, size)
+      # Adds this edge's flow to the balance of its nodes, and takes its slopes from the matrix of the step (row-major),
+      # which holds what a node keeps, and so the Jacobian with its sign turned.
+      def stamp(pressures, flows, matrix, size)
         return if @conductance <= 0.0
 
         if @to == AIR
           drop = pressures[@from] - @air_psi
           if @one_way && drop <= 0.0
-            jacobian[@from * size + @from] -= @conductance * Law.slope(0.0) if jacobian && drop > -BRIM_PSI
+            matrix[@from * size + @from] += @conductance * Law.slope(0.0) if matrix && drop > -BRIM_PSI
             return
           end
 
           slope = @conductance * Law.slope(drop)
           flows[@from] -= slope * drop
-          jacobian[@from * size + @from] -= slope * Law.steepness(drop) if jacobian
+          matrix[@from * size + @from] += slope * Law.steepness(drop) if matrix
         else
           drop = pressures[@from] - pressures[@to]
           slope = @conductance * Law.slope(drop)
-          return stamp_drying(slope, drop, pressures, flows, jacobian, size) if @dry_psi && drop < 0.0
+          return stamp_drying(slope, drop, pressures, flows, matrix, size) if @dry_psi && drop < 0.0
 
           flow = slope * drop
           flows[@from] -= flow
           flows[@to] += flow
-          Stamp.pair(jacobian, size, @from, @to, slope * Law.steepness(drop)) if jacobian
+          Stamp.pair(matrix, size, @from, @to, slope * Law.steepness(drop)) if matrix
         end
       end
 
@@ -130,21 +135,21 @@ module Nurv
         gain
       end
 
-      def stamp_drying(slope, drop, pressures, flows, jacobian, size)
+      def stamp_drying(slope, drop, pressures, flows, matrix, size)
         wet = wet(drop, pressures)
         flow = wet * slope * drop
         flows[@from] -= flow
         flows[@to] += flow
-        return unless jacobian
+        return unless matrix
 
-        Stamp.pair(jacobian, size, @from, @to, wet * slope * Law.steepness(drop))
-        fade(jacobian, size, slope * drop / DRY_PSI) if wet < 1.0 && wet > 0.0
+        Stamp.pair(matrix, size, @from, @to, wet * slope * Law.steepness(drop))
+        fade(matrix, size, slope * drop / DRY_PSI) if wet < 1.0 && wet > 0.0
       end
 
       # The flow out of a chamber that is nearly empty follows its own pressure as well.
-      def fade(jacobian, size, slope)
-        jacobian[@to * size + @to] += slope
-        jacobian[@from * size + @to] -= slope
+      def fade(matrix, size, slope)
+        matrix[@to * size + @to] -= slope
+        matrix[@from * size + @to] += slope
       end
 
       # Share of the flow that there is water for.

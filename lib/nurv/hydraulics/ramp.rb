@@ -35,6 +35,9 @@ module Nurv
       # @return [Boolean] whether it is not yet there
       def moving?(time_s) = time_s < @end_s && @from != @to
 
+      # @return [Boolean] it is not turned at all
+      def still? = @from == @to
+
       # Fastest sensible step while it moves: eight to a ramp.
       def step_limit_s = (@end_s - @start_s) / 8.0
 

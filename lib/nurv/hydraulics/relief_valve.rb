@@ -67,7 +67,7 @@ module Nurv
       end
 
       # See Passage#stamp. The slope counts that its opening follows the pressures on both sides.
-      def stamp(pressures, flows, jacobian, size)
+      def stamp(pressures, flows, matrix, size)
         drop = pressures[@zone] - @port_psi
         return if drop <= 0.0
 
@@ -77,16 +77,16 @@ module Nurv
 
         root = Law.root(drop)
         flows[@zone] -= k * root
-        return unless jacobian
+        return unless matrix
 
         row = @zone * size
-        jacobian[row + @zone] -= k * Law.slope(drop) * Law.steepness(drop)
+        matrix[row + @zone] += k * Law.slope(drop) * Law.steepness(drop)
         # Kept also where the position rests on its play bound, or the step hunts about the bound.
         return if x <= 0.0 || x >= 1.0
 
         sensitivity = @full_k * 2.0 * x * root
-        jacobian[row + @inlet] += sensitivity
-        jacobian[row + @zone] -= sensitivity
+        matrix[row + @inlet] -= sensitivity
+        matrix[row + @zone] += sensitivity
       end
     end
   end

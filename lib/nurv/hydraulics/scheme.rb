@@ -12,13 +12,13 @@ module Nurv
     #
     # As published, with a (where a stage looks), γ (how it leans on the Jacobian) and b (how stages are
     # weighed), the slopes K of a step obey M·K_i = q(P + h·Σ a_ij·K_j) + h·J·Σ γ_ij·K_j. Solving for V
-    # = Γ·K/γ instead leaves no product with the Jacobian to form: (M − h·γ·J)·V_i = q(P + h·Σ A_ij·V_j)
-    # − M·Σ BACK_ij·V_j, and all weights below are those for V.
+    # = h·Γ·K instead, which is in psi, leaves no product with the Jacobian to form: (M/hγ − J)·V_i = q(P + Σ A_ij·V_j)
+    # − M/hγ·Σ BACK_ij·V_j, and all weights below are those for V. The result is where the last stage looks, and V_4.
     module Scheme
       GAMMA = 0.435866521508459
       STAGES = 4
 
-      # How K follows from V: γ·Γ⁻¹, lower triangular with ones on its diagonal.
+      # How h·γ·K follows from V: γ·Γ⁻¹, lower triangular with ones on its diagonal.
       def self.back(gamma)
         rows = Array.new(STAGES) { |row| Array.new(STAGES) { |column| (row == column) ? 1.0 : 0.0 } }
         STAGES.times do |row|
@@ -29,9 +29,9 @@ module Nurv
         rows.each(&:freeze).freeze
       end
 
-      # Weights of K as weights of V.
+      # Weights of h·K as weights of V.
       def self.of_solved(weights) =
-        Array.new(STAGES) { |column| (0...STAGES).sum { |row| weights[row] * BACK[row][column] } }.freeze
+        Array.new(STAGES) { |column| (0...STAGES).sum { |row| weights[row] * BACK[row][column] } / GAMMA }.freeze
 
       private_class_method :back, :of_solved
 
@@ -55,8 +55,9 @@ module Nurv
         [0.5721822314575016, 4.742931142090097, -4.398120075195578, -0.9169932983520199]
       ]
 
-      # Row i: what of V_j is taken back in stage i.
       BACK = back(gamma)
+      # Row i: what of V_j stage i's right-hand side begins with.
+      TAKEN = BACK.map { |row| row.map { |weight| 0.0 - weight }.freeze }.freeze
       # Row i: where stage i looks.
       A = a.map { |weights| of_solved(weights) }.freeze
       # Result less the embedded one.

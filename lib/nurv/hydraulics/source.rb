@@ -30,8 +30,11 @@ module Nurv
       # @return [Boolean]
       def to_air? = false
 
-      # @return [Array<Ramp>] of its level
-      def ramps = [@level]
+      # @return [Boolean]
+      def shut_for_good? = false
+
+      # @return [Array<Ramp>] of its level, where that is being changed
+      def turning = @level.still? ? [] : [@level]
 
       # @param time_s [Float]
       # @return [Boolean] whether its pressure changes by itself then
@@ -64,11 +67,11 @@ module Nurv
       def flow(pressures) = @k * Law.root(@pressure - pressures[@to])
 
       # See Passage#stamp.
-      def stamp(pressures, flows, jacobian, size)
+      def stamp(pressures, flows, matrix, size)
         drop = @pressure - pressures[@to]
         slope = @k * Law.slope(drop)
         flows[@to] += slope * drop
-        jacobian[@to * size + @to] -= slope * Law.steepness(drop) if jacobian
+        matrix[@to * size + @to] += slope * Law.steepness(drop) if matrix
       end
 
       # Adds dq/dt that comes from the source's own pressure, at fixed node pressures.

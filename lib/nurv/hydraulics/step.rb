@@ -8,13 +8,15 @@ module Nurv
       # is the speed before and `speed` the one after.
       Frame = Struct.new(:time_s, :needle_psid, :speed, :arriving)
 
-      attr_reader :start, :finish, :dt, :frames, :wish_s, :quiet
+      attr_reader :start, :finish, :dt, :frames, :wish_s, :quiet, :reached
 
-      # @param bend [Array<Array<Float>>] see Integrator#bend
-      def initialize(start, dt, bend)
+      # @param slopes [Array<Float>] see Integrator#slopes
+      # @param reached [Array<Float>] psi per node at its end, as it was tried
+      def initialize(start, dt, slopes, reached)
         @start = start
         @dt = dt
-        @linear, @square, @cube = bend
+        @slopes = slopes
+        @reached = reached
       end
 
       # How it was begun, so that it can be taken again.
@@ -48,12 +50,14 @@ module Nurv
       # @param theta [Float] 0..1 along the step
       # @return [Array<Float>] psi per node
       def pressures(theta)
-        Array.new(@linear.size) { |node| pressure(node, theta) }
+        Array.new(@reached.size) { |node| pressure(node, theta) }
       end
 
       # @return [Float] psi of one node
-      def pressure(node, theta) =
-        @start.pressures[node] + theta * (@linear[node] + theta * (@square[node] + theta * @cube[node]))
+      def pressure(node, theta)
+        linear, square, cube = (@bends ||= [])[node] ||= bend(node)
+        @start.pressures[node] + theta * (linear + theta * (square + theta * cube))
+      end
 
       # @return [Float] psi of one node over another, as in #pressures
       def difference(high, low, theta) = pressure(high, theta) - pressure(low, theta)
@@ -70,12 +74,27 @@ module Nurv
         right = @frames[after]
         left = after.zero? ? Frame.new(@start.time_s, @start.needle_psid, @start.needle_speed) : @frames[after - 1]
         span = right.time_s - left.time_s
-        return right.needle_psid if span <= 0.0
+        return right.needle_psid if span <= 0.0 || stands?(left, right)
 
         cubic(left, right, span, (time_s - left.time_s) / span)
       end
 
       private
+
+      # Few nodes of few steps are ever asked about.
+      #
+      # @return [Array<Float>] psi per power of θ from the first
+      def bend(node)
+        size = @reached.size
+        v1 = @slopes[node]
+        v2 = @slopes[size + node]
+        v3 = @slopes[size * 2 + node]
+        v4 = @slopes[size * 3 + node]
+        Scheme::DENSE.map { |w1, w2, w3, w4| w1 * v1 + w2 * v2 + w3 * v3 + w4 * v4 }
+      end
+
+      # At rest from one to the other, as on a pin: to the bit, and not as near as a cubic comes.
+      def stands?(left, right) = left.needle_psid == right.needle_psid && left.speed.zero? && right.speed.zero?
 
       # Hermite's cubic.
       def cubic(left, right, span, share)

@@ -69,29 +69,43 @@ module Nurv
       end
 
       def moved(shares, flows, dt)
-        count = @nodes.size
         kept = shares.dup
-        @nodes.each_index do |node|
-          volume = @volumes_ml[node]
-          forward = (node.zero? || flows[node - 1] <= 0.0) ? 0.0 : flows[node - 1]
-          backward = (node == @last || flows[node] >= 0.0) ? 0.0 : -flows[node]
-          coming = forward + backward
-          # What stands at the ends is what it is: the main's water, and the customer's.
-          next if coming <= 0.0 || node == @last
-
-          [0, count].each do |base|
-            mixed = 0.0
-            mixed += forward * shares[base + node - 1] if forward > 0.0
-            mixed += backward * shares[base + node + 1] if backward > 0.0
-            mixed /= coming
-            kept[base + node] = mixed + (shares[base + node] - mixed) * Math.exp(-coming * dt / volume)
-          end
+        # What stands at the customer's end is what it is.
+        node = 0
+        while node < @last
+          mix(node, kept, shares, flows, dt)
           # What passes a check has passed it.
           kept[node] = 1.0 if node >= @past_check
+          node += 1
         end
         refresh(kept, flows, dt)
         count_back(kept, shares, flows, dt)
         kept.freeze
+      end
+
+      # What comes from before and from behind is mixed in.
+      def mix(node, kept, shares, flows, dt)
+        forward = node.zero? ? 0.0 : flows[node - 1]
+        forward = 0.0 if forward < 0.0
+        backward = flows[node]
+        backward = (backward < 0.0) ? -backward : 0.0
+        coming = forward + backward
+        return if coming <= 0.0
+
+        left = nil
+        base = 0
+        2.times do
+          here = shares[base + node]
+          mixed = 0.0
+          mixed += forward * shares[base + node - 1] if forward > 0.0
+          mixed += backward * shares[base + node + 1] if backward > 0.0
+          mixed /= coming
+          unless mixed == here
+            left ||= Math.exp(-coming * dt / @volumes_ml[node])
+            kept[base + node] = mixed + (here - mixed) * left
+          end
+          base += @nodes.size
+        end
       end
 
       # The main washes what came back into it away again.

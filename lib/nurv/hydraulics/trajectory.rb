@@ -87,7 +87,7 @@ module Nurv
         return step.start if dt <= 0.0
 
         @integrator.try(step.start, dt)
-        @closing.close(Step.new(step.start, dt, @integrator.bend), @integrator.pressures, step.quiet).finish
+        @closing.close(tried(step.start, dt), step.quiet).finish
       end
 
       # As it is worked out anyhow: at the beginning of the step that this moment lies in. For what changes slowly.
@@ -225,19 +225,17 @@ module Nurv
       end
 
       def accept(dt, error)
-        step = Step.new(@current, dt, @integrator.bend).begun(@dt, @quiet)
-        pressures = @integrator.pressures
+        step = tried(@current, dt).begun(@dt, @quiet)
         # Cut again until the moment is met: past a brim that empties, a hair of pressure is a lot of water.
         (hurried? ? 0 : MOST_CUTS).times do
-          theta = Turning.earliest(@network, step, pressures)
+          theta = Turning.earliest(@network, step)
           break unless theta && theta < 1.0
 
           dt = [dt * theta, SHORTEST_STEP_S].max
           @integrator.try(@current, dt)
-          step = Step.new(@current, dt, @integrator.bend).begun(@dt, @quiet)
-          pressures = @integrator.pressures
+          step = tried(@current, dt).begun(@dt, @quiet)
         end
-        @closing.close(step, pressures, @quiet)
+        @closing.close(step, @quiet)
         @steps << step
         @quiet = dt >= 1.0 && moved(step) < QUIET_PSI
         @current = step.finish
@@ -250,6 +248,9 @@ module Nurv
         limit = COMING_BACK.find { |least, _| coming > least }
         @dt = [@dt, limit.last].min if limit
       end
+
+      # @return [Step] as the integrator has just tried it, open at its end
+      def tried(start, dt) = Step.new(start, dt, @integrator.slopes, @integrator.pressures)
 
       def hose_air_lost(step)
         before = step.start.hose_air

@@ -12,7 +12,8 @@ module Nurv
       module_function
 
       # @return [Float, nil] how far along the step (0..1) the first such moment lies
-      def earliest(network, step, pressures)
+      def earliest(network, step)
+        pressures = step.reached
         thresholds(network, step.start).filter_map { |node, level, direction|
           before = (step.start.pressures[node] - level) * direction
           after = (pressures[node] - level) * direction
@@ -65,7 +66,7 @@ module Nurv
         high = 1.0
         40.times do
           middle = (low + high) / 2.0
-          ((step.pressures(middle)[node] - level) * direction > 0.0) ? low = middle : high = middle
+          ((step.pressure(node, middle) - level) * direction > 0.0) ? low = middle : high = middle
         end
         high
       end

@@ -22,9 +22,15 @@ module Nurv
       # @return [Valve] that nobody turns
       def self.orifice(k, opening = 1.0) = new(:orifice, Ramp.at(opening), k: k)
 
+      # @return [Boolean] nothing passes where it comes from, nor where it is bound
+      def shut_for_good? = at(@ramp.from) <= 0.0 && at(@ramp.to) <= 0.0
+
       # @return [Float] K in mL/s per √psi
-      def conductance(time_s)
-        position = @ramp.position(time_s)
+      def conductance(time_s) = at(@ramp.position(time_s))
+
+      private
+
+      def at(position)
         case @law
         when :shutoff_valve then Law.shutoff_valve(position, 0.0) * @scale + @k
         when :test_cock then Law.test_cock(position) * @scale
