@@ -33,10 +33,14 @@ module Benches
     # Settles benches before anybody stands at them, aside: they begin with the first two seconds at hand.
     #
     # @param attempts [Array<Store::Attempt>]
+    # @yieldparam attempt [Store::Attempt] settled: what else can be done ahead
     # @return [Thread]
     def prepare(attempts)
       Thread.new do
-        attempts.first(MOST).each { |attempt| of(attempt).look { |span| span.trajectory.extend_to(AHEAD_S) } }
+        attempts.first(MOST).each do |attempt|
+          of(attempt).look { |span| span.trajectory.extend_to(AHEAD_S) }
+          yield attempt if block_given?
+        end
       rescue => error
         # Whoever opens a bench settles it then.
         warn "preparing benches: #{error.class}: #{error.message.lines.first}"

@@ -29,6 +29,15 @@ module Web
         FIRST.fetch([view, screen.station.catalog.object_id, screen.looks]) { piece(view, screen: screen, **locals) }
       end
 
+      # The pieces of a bench page that are the same for all who begin there.
+      FIRST_PIECES = %i[site report hands papers_body].freeze
+
+      # Draws them before anybody opens the bench: a class opens thirty in one breath.
+      def draw_ahead(attempt)
+        screen = bench_screen(attempt)
+        FIRST_PIECES.each { |name| first_piece(:"bench/_#{name}", screen: screen, oob: false) }
+      end
+
       # Another procedure, other readings to write down.
       def part_of(data) = (data[:field] == "procedure") ? :chosen : PARTS.fetch(data[:kind].to_sym, :scene)
 
