@@ -73,6 +73,10 @@ module Nurv
       @known = {}
     end
 
+    # @param names [Hash{Symbol => String}] what controls are called where the tester gives them their names
+    # @return [Words] the same but for these
+    def calling(names) = names.empty? ? self : dup.tap { |words| words.call_controls(names) }
+
     # The sign of a number that is nothing once it is rounded.
     MINUS_NOTHING = /(?<![\d.])-(?=0\.0+(?!\d))/
     private_constant :MINUS_NOTHING
@@ -113,7 +117,7 @@ module Nurv
 
     # @param id [Symbol, String] of a valve, cock or tap
     # @return [String] like "SOV1"; the id in words where it has no label
-    def control(id) = label(:controls, id)
+    def control(id) = @names&.[](id.to_s.to_sym) || label(:controls, id)
 
     # @param id [Symbol, String] of a part of an assembly
     # @return [String] like "CV1"
@@ -223,6 +227,10 @@ module Nurv
     # @param kind [Symbol] like :parts
     # @return [Boolean] whether there is a label of that kind
     def known?(kind, id) = !lookup(kind, id).nil?
+
+    protected
+
+    def call_controls(names) = @names = names
 
     private
 

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "support/web"
+require "nokogiri"
 
 # Where things lie in a hand: a finger learns a place, and the place keeps its meaning.
 RSpec.describe "What is in hand", :web do
@@ -19,6 +20,12 @@ RSpec.describe "What is in hand", :web do
       seq: acts.size,
       until_ms: (tester.time_s * 1000).round
     )
+  end
+
+  def post_act(attempt, fields, seq)
+    post "/attempts/#{attempt.id}/actions",
+      {**fields, action_id: "a#{seq}", seq: seq, seen_ms: 0},
+      "HTTP_X_CSRF_TOKEN" => @token
   end
 
   def turns(valve, *places) = places.map { |to| [:turn, {valve: valve.to_s, to: to, speed: "normal"}] }
@@ -43,6 +50,31 @@ RSpec.describe "What is in hand", :web do
         expect(slots).to eq(slots.uniq)
       end
     end
+  end
+
+  it "names nothing at a tester's own bench before its tag is hung, and by the tags from then on" do
+    attempt = begin_attempt(instructor, trainee, station: :bottle_rinser, direction: "to_the_left", tags: "to_hang")
+    sign_in("teo", "1234")
+    drawing = -> { Nokogiri::HTML(last_response.body).at_css("#drawing, #live") }
+    get "/attempts/#{attempt.id}/bench"
+    said = ->(node) { node.text + node.css("[aria-label]").map { |part| part["aria-label"] }.join(" ") }
+    expect(said.call(drawing.call)).to include("Far left cock, closed", "Right shutoff, open", "check")
+    expect(said.call(drawing.call)).not_to match(/TC\d|SOV\d|CV\d|flow/)
+    hands = Nokogiri::HTML(last_response.body).at_css("#hands")
+    expect(hands.css("h2, [data-hand^=hose] button").text).not_to match(/TC\d|SOV\d/)
+
+    post_act(attempt, {kind: "look", at: "arrow"}, 0)
+    expect(last_response.body).to include("to the left").and include("flow")
+    expect(last_response.body).not_to match(/from SOV1/)
+    post_act(attempt, {kind: "tag", at: "test_cock_1", as: "test_cock_4"}, 1)
+    expect(said.call(drawing.call)).to include("TC4, closed", "Far left cock, closed")
+    # What is refused is told by those names as well.
+    post_act(attempt, {kind: "connect", hose: "high", to: "test_cock_1"}, 2)
+    post_act(attempt, {kind: "connect", hose: "low", to: "test_cock_1"}, 3)
+    expect(last_response.body).to include("TC4 already has the high hose on it")
+    # Whoever watches has the right ones.
+    room = Web::BenchScreen.live(stores.attempts.find(attempt.id), Clock.wall_ms, KEEPER)
+    expect(room.test_cocks.map(&:label)).to eq(%w[TC1 TC2 TC3 TC4])
   end
 
   it "has all parts along the flow the other way round where it runs to the left, and says so to who looks" do

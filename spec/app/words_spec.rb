@@ -27,6 +27,7 @@ RSpec.describe "Words on screens" do
     ],
     mark: [{step: "flush", as: "out_of_order"}, "Marked flush: out of order"],
     swap_ends: [{hose: "high"}, "High hose turned end for end"],
+    tag: [{at: "test_cock_3", as: "test_cock_2"}, "Hung the tag TC2 on TC3"],
     declare: [{what: "own_hang_the_tag"}, "Said to be done: hang the tag"],
     submit: [{}, "Handed in"]
   }

@@ -167,7 +167,7 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
     attempt = bench_of(:bottle_rinser)
     turn_round = -> { page.execute_script(<<~JS) }
       [...document.querySelectorAll("#hands [data-hand='hose_high'] button")]
-        .find((node) => node.textContent.trim() === "Turn end for end")
+        .find((node) => node.textContent.trim() === "Swap ends")
         .click();
     JS
     take("hose_high")

@@ -3,7 +3,7 @@
 require "support/browser"
 
 RSpec.describe "A correct test by each procedure in a browser", :web, :browser, clock: :set do
-  # Every other one, another way round than the rest; both ways of each with NURV_ALL=1.
+  # Every other one, another way round than the rest and with its tags to hang; both ways of each with NURV_ALL=1.
   ways = ->(turn) { Sample::ALL ? %w[to_the_right to_the_left] : [%w[to_the_right to_the_left][turn % 2]] }
   {
     rp_swinging: "r2",
@@ -15,7 +15,7 @@ RSpec.describe "A correct test by each procedure in a browser", :web, :browser, 
   }.each_with_index do |(station, procedure), turn|
     ways.call(turn).each do |way|
       it "earns full marks by #{procedure.upcase} at #{station}, where water flows #{way.tr("_", " ")}" do
-        attempt = at_practice(station: station, direction: way)
+        attempt = at_practice(station: station, direction: way, tags: (way == "to_the_left") ? "to_hang" : "hung")
         log = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
         carry_out(log)
         expect(page).to have_css(".score")

@@ -5,7 +5,7 @@ module PageHands
   # @return [Array<Array>] gestures, each a name and what it is done to
   def self.gestures(action)
     case action.kind
-    when :turn, :connect, :disconnect, :level, :fit, :unfit, :canopy, :watch
+    when :turn, :connect, :disconnect, :level, :fit, :unfit, :canopy, :watch, :tag
       [[:take, *taken(action)], [:do, action.kind.to_s, fields(action)]]
     when :look
       [[:open, "site"], [:press, "#look_#{action[:at]}"]]
@@ -30,12 +30,13 @@ module PageHands
     when :level then ["gauge"]
     when :fit, :unfit then ["box"]
     when :canopy then ["air_inlet"]
+    when :tag then [action[:at]]
     when :watch then %w[air_inlet relief_valve]
     end
   end
 
   def self.fields(action)
-    wanted = %i[hose to end fitting at speed valve].to_h { |name| [name, action[name]] }.compact
+    wanted = %i[hose to end fitting at as speed valve].to_h { |name| [name, action[name]] }.compact
     (action.kind == :turn) ? wanted : wanted.except(:speed)
   end
 

@@ -60,7 +60,16 @@ module Web
       # @param error [Nurv::RefusedAction]
       # @return [String] why the bench cannot do it, for whoever tried
       def refusal(error, attempt) =
-        words.error(error, Nurv::Words::About.new(kit: attempt.station.kit, assembly: attempt.station.assembly))
+        bench_words(attempt).error(
+          error,
+          Nurv::Words::About.new(kit: attempt.station.kit, assembly: attempt.station.assembly)
+        )
+
+      # As things are called at this bench by who works there.
+      def bench_words(attempt)
+        station = attempt.station
+        keeper.of(attempt).look { |span| Nurv::Bench::Tags.words(station, span.state, station.tags_to_hang?) }
+      end
 
       def act_answer(attempt, data, problem)
         part = problem ? :refused : part_of(data)
@@ -108,7 +117,7 @@ module Web
       end
 
       # In the names and the unit of this bench.
-      def tell(attempt, remark) = words.tell(remark, about_bench(attempt))
+      def tell(attempt, remark) = bench_words(attempt).tell(remark, about_bench(attempt))
 
       def about_bench(attempt) =
         Nurv::Words::About.new(

@@ -39,10 +39,20 @@ module Web
       when :unfit then "#{words.fitting(action.named(:fitting)).capitalize} taken off"
       when :canopy then "Canopy #{action[:to]}"
       when :swap_ends then "#{words.hose(action.named(:hose)).capitalize} turned end for end"
+      when :tag then tagged(action, words)
       when :declare then "Said to be done: #{action[:what].to_s.delete_prefix("own_").tr("_", " ")}"
       when :submit then "Handed in"
       else action.kind.to_s.capitalize
       end
+    end
+
+    # What bears which tag, by its right name.
+    def tagged(action, words)
+      part = words.control(action.named(:at))
+      return "Took the tag off #{part}" if action[:as].to_s.empty?
+      return "Hung its tag on #{part}" if action.named(:as) == action.named(:at)
+
+      "Hung the tag #{words.control(action.named(:as))} on #{part}"
     end
 
     def found_as(action, catalog) =

@@ -74,19 +74,42 @@ module Web
       [Button.new(label: "Clear with a wire", fields: {kind: "clean", at: control.id}, slot: 6, wide: true, off: off)]
     end
 
+    # @return [Array<Button>] the tags that can hang on it, and off again
+    def tag_buttons(control)
+      return [] unless tagged_by_hand?
+
+      fit = Nurv::Bench::Tags.for(station, control.id)
+      tags = fit.map.with_index do |tag, index|
+        name = station.catalog.words.control(tag)
+        Button.new(
+          label: name,
+          aria: "Hang the tag #{name} on it",
+          fields: {kind: "tag", at: control.id, as: tag},
+          slot: index + 1,
+          off: state.tags[control.id] == tag
+        )
+      end
+      return tags if tags.empty?
+
+      off = {label: "No tag", aria: "Take the tag off", fields: {kind: "tag", at: control.id, as: ""}, slot: 5}
+      tags << Button.new(**off, off: !state.tags.key?(control.id))
+    end
+
     def hose_buttons(hose)
       free = state.hose_ends[hose.id] == :free
-      cocks = assembly.test_cocks.keys.each_with_index.map do |cock, index|
+      on_cocks = cocks.each_with_index.map do |cock, index|
         Button.new(
-          label: "Put on #{words.control(cock)}",
+          label: tag_of(cock) ? "Put on #{words.control(cock)}" : words.control(cock),
+          aria: ("Put on the #{words.control(cock).downcase}" unless tag_of(cock)),
           fields: {kind: "connect", hose: hose.id, to: cock},
           slot: index + 1,
           off: state.hose_ends[hose.id] == cock
         )
       end
       off = Button.new(label: "Take off", fields: {kind: "disconnect", hose: hose.id}, slot: 5, off: free)
-      turn = Button.new(label: "Turn end for end", fields: {kind: "swap_ends", hose: hose.id}, slot: 10, off: !free)
-      cocks + [off, turn] + near_buttons(hose)
+      swap = {kind: "swap_ends", hose: hose.id}
+      turn = Button.new(label: "Swap ends", aria: "Turn it end for end", fields: swap, slot: 10, off: !free)
+      on_cocks + [off, turn] + near_buttons(hose)
     end
 
     # Up in the upper row, down in the lower. Which height is the right one is for the tester to know.
@@ -116,7 +139,7 @@ module Web
       Nurv::Bench::Hands::FITTINGS.map do |fitting|
         name = words.fitting(fitting)
         on = state.fittings[fitting]
-        cocks = assembly.test_cocks.keys.each_with_index.map do |cock, index|
+        on_cocks = cocks.each_with_index.map do |cock, index|
           Button.new(
             label: words.control(cock),
             fields: {kind: "fit", fitting: fitting, to: cock},
@@ -128,7 +151,7 @@ module Web
         off = Button.new(
           label: "Off", fields: {kind: "unfit", fitting: fitting}, aria: "Take the #{name} off", slot: 5, off: on.nil?
         )
-        [fitting, [*cocks, off]]
+        [fitting, [*on_cocks, off]]
       end
     end
 
@@ -169,7 +192,7 @@ module Web
       return [] unless hose.detachable
 
       near = state.hose_ends[:"#{hose.id}_near"]
-      cocks = assembly.test_cocks.keys.each_with_index.map do |cock, index|
+      on_cocks = cocks.each_with_index.map do |cock, index|
         Button.new(
           label: "Kit end to #{words.control(cock)}",
           fields: {kind: "connect", hose: hose.id, to: cock, end: "near"},
@@ -178,7 +201,7 @@ module Web
         )
       end
       back = {kind: "disconnect", hose: hose.id, end: "near"}
-      cocks << Button.new(label: "Kit end back on the kit", fields: back, slot: 11, off: near == :kit)
+      on_cocks << Button.new(label: "Kit end back on the kit", fields: back, slot: 11, off: near == :kit)
     end
   end
 end

@@ -67,7 +67,7 @@ module Web
       end.freeze
 
     Control =
-      Struct.new(:id, :label, :x, :y, :position, :words, :kind, keyword_init: true) do
+      Struct.new(:id, :label, :x, :y, :position, :words, :kind, :bare, :key, keyword_init: true) do
         def open? = position.positive?
 
         # Turns of a knob, or the whole way of a lever.
@@ -85,8 +85,6 @@ module Web
         def knob? = kind == :needle_valve
 
         def name = "#{label}, #{words}"
-
-        def key = KEYS[id]
 
         # The view that draws it.
         def picture = (id == :tee_needle) ? id : kind
@@ -106,6 +104,7 @@ module Web
         new(
           attempt,
           span,
+          testers: eyes,
           now_ms: now_ms,
           seq: bench.seq,
           until_ms: attempt.paused? ? now_ms : [now_ms + HORIZON_MS, until_ms].compact.min,
@@ -120,17 +119,18 @@ module Web
 
     # @param inside [Boolean] with the pressures of the chambers
     # @param eyes [Boolean] as the tester's eyes see it
+    # @param testers [Boolean] it is the tester's own: things are called as the tags say that the tester hung on them
     def initialize(
       attempt,
       span,
       now_ms:,
-      seq:,
-      until_ms:,
+      seq:, until_ms:, testers: false,
       left_ms: nil,
       inside: attempt.mode == "practice",
       eyes: false
     )
       @shows_inside = inside
+      @testers = testers
       @attempt = attempt
       @state = span.state
       @now_ms = [now_ms, (span.from_s * 1000).round].max
@@ -178,8 +178,20 @@ module Web
 
     def station = attempt.station
 
-    # @return [Nurv::Words]
-    def words = @words ||= station.catalog.words
+    # @return [Nurv::Words] with the names that things have at this bench
+    def words = @words ||= Nurv::Bench::Tags.words(station, state, tagged_by_hand?)
+
+    # @return [Boolean] the tester hangs tags here
+    def tagged_by_hand? = @testers && station.tags_to_hang?
+
+    # @return [Symbol, nil] what it is known as; nil while it waits for a tag
+    def tag_of(id) = (tagged_by_hand? && Nurv::Bench::Tags.for(station, id).any?) ? state.tags[id] : id
+
+    # @return [Boolean] which way the water flows is told: everywhere but where the tester has yet to look
+    def direction_known? = !tagged_by_hand? || state.looked.include?(:arrow)
+
+    # @return [Array<Symbol>] test cocks in the order in which they are offered: as numbered, or as seen
+    def cocks = tagged_by_hand? ? Nurv::Bench::Tags.cocks_from_the_left(station) : assembly.test_cocks.keys
 
     # Choices for a component's result, and for the whole, each as value and label.
     def results = Nurv::Reports::FieldReport::RESULTS.map { |id| [id.to_s, words.result(id)] }
@@ -289,7 +301,7 @@ module Web
     def shutoff_valves =
       @shutoff_valves ||= assembly.shutoff_valves.map { |id| control(id, :shutoff_valve, place(id)[:x], PIPE_Y) }
 
-    def test_cocks = @test_cocks ||= assembly.test_cocks.keys.map { |id| control(id, :test_cock, place(id)[:x], 150) }
+    def test_cocks = @test_cocks ||= cocks.map { |id| control(id, :test_cock, place(id)[:x], 150) }
 
     def kit_valves
       @kit_valves ||=
@@ -335,8 +347,15 @@ module Web
 
     # @return [Array<Array(String, String)>] keys that take a thing in hand, and its name
     def keys =
-      controls.map { |control| [control.key, control.label] } +
+      controls.filter_map { |control| [control.key, control.label] if control.key } + tag_keys +
         hoses.map { |hose| [hose.key, hose.name] } + [[KEYS[:gauge], "Gauge"], [KEYS[:box], "Fittings"]]
+
+    # @return [Array<Array(String, String)>] keys of what has no name yet
+    def tag_keys
+      return [] unless tagged_by_hand?
+
+      [["1 … #{cocks.size}", "the test cock with that tag on it"], ["i, o", "SOV1, SOV2, by their tags"]]
+    end
 
     # @return [Array<Array(Symbol, String)>] where eyes can be
     def eyes = [[:gauge, "Gauge"], [watched_thing.first, watched_thing.last.capitalize]]
@@ -442,6 +461,8 @@ module Web
         x: x,
         y: y,
         kind: kind,
+        key: KEYS[tag_of(id)],
+        bare: tag_of(id).nil?,
         position: position,
         words: ActWords.position(id, position)
       )

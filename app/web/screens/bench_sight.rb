@@ -126,7 +126,8 @@ module Web
         "#{station.plate[:make]} #{station.plate[:model]}, #{station.plate[:type]}, #{station.plate[:size]}, " \
           "serial #{station.plate[:serial]}."
       when :arrow
-        "The arrow on the body points from SOV1 to SOV2, to the #{station.to_the_left? ? "left" : "right"}. " \
+        "The arrow on the body points #{"from SOV1 to SOV2, " unless tagged_by_hand?}to the " \
+          "#{station.to_the_left? ? "left" : "right"}. " \
           "#{station.site.place}."
       when :relief_port
         # Once looked at; what it does since, only eyes on it see.
@@ -156,7 +157,11 @@ module Web
     # What is measured of it, whatever it is good for.
     def heights
       levels = assembly.levels.values.reject { |level| level.elevation_in.zero? }.sort_by(&:elevation_in)
-      levels.map { |level| "#{level.label} #{format("%g", level.elevation_in)} in" }.join(", ")
+      # Not by names that are still to be found.
+      levels.reject! { |level| level.id.start_with?("test_cock") } if tagged_by_hand?
+      told = levels.map { |level| [level.label, level.elevation_in] }
+      told += cocks.map { |cock| [words.control(cock), assembly.test_cocks[cock].elevation_in] } if tagged_by_hand?
+      told.map { |name, inches| "#{name} #{format("%g", inches)} in" }.join(", ")
     end
 
     def strainers

@@ -27,10 +27,11 @@ module Nurv
         mark: %i[step as],
         declare: %i[what],
         swap_ends: %i[hose],
+        tag: %i[at as],
         submit: []
       }.freeze
       # Acts that leave the water as it was. A canopy keeps rain and insects off, and no water in.
-      PAPER = %i[look tell watch capture release jot fill find clean canopy mark declare submit].freeze
+      PAPER = %i[look tell watch capture release jot fill find clean canopy mark declare tag submit].freeze
       # Acts that are an instructor's: putting trouble in, and marking by hand beside a real bench.
       INSTRUCTORS = %i[inject mark].freeze
       # What an act may say besides.

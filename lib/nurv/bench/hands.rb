@@ -237,6 +237,28 @@ module Nurv
         @state.with(canopy: to)
       end
 
+      # A tag hangs in one place: hung elsewhere it is gone from where it was. Nothing to hang is one taken off.
+      def tag(action)
+        part = action.named(:at)
+        raise RefusedAction.new(:tagged_for_good) unless @station.tags_to_hang?
+
+        fit = Tags.for(@station, part)
+        raise RefusedAction.new(:no_such_valve, typed: part) if fit.empty?
+
+        tag = action.named(:as)
+        return untag(part) if tag.nil? || tag.empty?
+        raise RefusedAction.new(:tag_unfit) unless fit.include?(tag)
+        raise RefusedAction.new(:tag_there, control: part) if @state.tags[part] == tag
+
+        @state.with(tags: @state.tags.reject { |_, hung| hung == tag }.merge(part => tag).freeze)
+      end
+
+      def untag(part)
+        raise RefusedAction.new(:tag_nowhere) unless @state.tags.key?(part)
+
+        @state.with(tags: @state.tags.except(part).freeze)
+      end
+
       # --- eyes and voice
 
       def look(action)

@@ -53,6 +53,7 @@ module Nurv
           running: {}.freeze,
           clogged: [].freeze,
           turned_hoses: (@station.kit_state[:strainer_at_kit] || []).map(&:to_sym).freeze,
+          tags: {}.freeze,
           changes: [].freeze
         ).freeze
       end

@@ -48,6 +48,7 @@ module Nurv
           declared: (hash[:declared] || []).map(&:to_sym).freeze,
           clogged: hash[:clogged].map(&:to_sym).freeze,
           turned_hoses: hash[:turned_hoses].map(&:to_sym).freeze,
+          tags: (hash[:tags] || {}).transform_values(&:to_sym).freeze,
           notebook: hash[:notebook].map { |item, value, at_s| Note.new(item.to_sym, value, at_s) }.freeze
         ).freeze
       end

@@ -18,6 +18,7 @@ module Nurv
     # flushed       Array of test cocks that ran for a second with nothing on them; `running` says since when others do
     # turned_hoses  Array of hoses whose strainer is at the kit's end, where it keeps nothing out of the gauge
     # clogged       Array of hoses that debris got into
+    # tags          Hash of a cock or shutoff => the tag that the tester hung on it
     # changes       Array of Hash: repairs done, and troubles an instructor put in
     # findings      Array of what the tester noted as wrong
     # found_as      Hash of what was noted as wrong where => which finding it was called
@@ -50,6 +51,7 @@ module Nurv
         :running,
         :clogged,
         :turned_hoses,
+        :tags,
         :changes,
         keyword_init: true
       ) do

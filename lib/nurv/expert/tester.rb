@@ -32,6 +32,7 @@ module Nurv
       #
       # @return [Run]
       def run
+        hang_tags if variant.station.tags_to_hang?
         work_through(procedure.steps.reject(&:closing?))
         outcome = Outcome.new(procedure, variant.station, @round, @stopped)
         mending = outcome.repair_called_for? ? outcome.ways_to_mend : []
@@ -59,6 +60,16 @@ module Nurv
       def found
         open = variant.station.assembly.shutoff_valves.map { |valve| @found.fetch(valve).positive? }
         {line_psi: variant.pressure_psi, standing: Reports::FieldReport.standing(open), time_s: @time_s}
+      end
+
+      # Numbered from the inlet, which the arrow tells.
+      def hang_tags
+        act(:look, at: "arrow")
+        pass(3.0)
+        Bench::Tags.all(variant.station).each do |control|
+          act(:tag, at: control, as: control)
+          pass(1.5)
+        end
       end
 
       def work_through(list)

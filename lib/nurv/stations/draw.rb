@@ -5,8 +5,9 @@ module Nurv
     # Draws what a station leaves open. Each number depends on the seed and its own name only, so that changing one
     # range does not change what is drawn for another.
     class Draw
-      DIRECTIONS = %w[to_the_right to_the_left].freeze
-      private_constant :DIRECTIONS
+      # What is drawn where a station says "either".
+      EITHER = {direction: %w[to_the_right to_the_left], tags: %w[hung to_hang]}.freeze
+      private_constant :EITHER
 
       # @param seed [Integer]
       def initialize(seed)
@@ -30,7 +31,7 @@ module Nurv
             [key, %i[line springs_psid openings_psid kit].include?(key) ? numbers(value, key) : value]
           end
         result[:faults] = faults(data[:faults]) if data[:faults]
-        result[:direction] = DIRECTIONS[(share("direction") * 2).floor] if data[:direction] == "either"
+        EITHER.each { |name, two| result[name] = two[(share(name.to_s) * 2).floor] if data[name] == "either" }
         result
       end
 

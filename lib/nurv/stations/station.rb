@@ -111,6 +111,9 @@ module Nurv
       # @return [Boolean] whoever stands before it sees the water go to the left
       def to_the_left? = data[:direction] == "to_the_left"
 
+      # @return [Boolean] cocks and shutoffs bear no names: the tester hangs tags on them
+      def tags_to_hang? = data[:tags] == "to_hang"
+
       # @return [Boolean] whether the plate must be cleaned before it can be read
       def plate_corroded? = data[:plate_state] == "corroded"
 
