@@ -25,7 +25,7 @@ function inScene(event) {
 const seats = () =>
   [...document.querySelectorAll("[data-seat]")].map((node) => ({
     id: node.dataset.seat,
-    x: Number(node.dataset.x),
+    x: Number(node.dataset.seatX),
     y: Number(node.dataset.seatY),
   }));
 
@@ -84,7 +84,7 @@ function lift(at) {
   const y = Number(zeroY) - carried.inches * Number(perInch);
   carried.node.setAttribute("transform", `translate(0 ${y})`);
   const says = byId("turning");
-  says.setAttribute("transform", `translate(60 ${y})`);
+  says.setAttribute("transform", `translate(${60 + Number(carried.node.dataset.ruleX)} ${y})`);
   says.querySelector("text").textContent = `${carried.inches > 0 ? "+" : ""}${carried.inches} in`;
   says.classList.add("turning-on");
 }

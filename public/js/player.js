@@ -92,7 +92,8 @@ function drawPoppet(ms) {
 function drawTube(ms) {
   const tube = document.querySelector("[data-tube]");
   if (!tube || !frames.tube) return;
-  const gap = (9 - Math.max(3, Math.min(9, at(frames.tube, ms)))) * 14;
+  const below = Number(tube.dataset.brim) - at(frames.tube, ms);
+  const gap = Math.max(0, Math.min(6, below)) * 14;
   tube.setAttribute("y", 28 + gap);
   tube.setAttribute("height", 84 - gap);
 }

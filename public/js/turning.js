@@ -63,8 +63,8 @@ function draw(turn) {
 function tell(turn, node) {
   const says = byId("turning");
   if (!says) return;
-  const { x, y } = node.dataset;
   const knob = turn.limit > 1;
+  const { x, y } = middle(node).matrixTransform(says.ownerSVGElement.getScreenCTM().inverse());
   says.setAttribute("transform", `translate(${x} ${y - (knob ? ABOVE_KNOB : ABOVE_LEVER)})`);
   says.querySelector("text").textContent = knob ? turn.at.toFixed(2) : `${Math.round(turn.at * 100)} %`;
   says.classList.add("turning-on");
@@ -127,10 +127,9 @@ function end(turn) {
 
 // --- fingers and the mouse
 
+// Of the knob or lever, on the screen, however the drawing of its assembly is turned.
 function middle(node) {
-  const svg = node.ownerSVGElement;
-  const point = new DOMPoint(Number(node.dataset.x), Number(node.dataset.y));
-  return point.matrixTransform(svg.getScreenCTM());
+  return new DOMPoint(0, 0).matrixTransform(node.querySelector("[data-mark]").getScreenCTM());
 }
 
 function pressed(event) {

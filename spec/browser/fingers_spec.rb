@@ -30,11 +30,12 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
 
   [
     [:bottle_rinser, :r1, "to_the_right"],
-    [:dc_healthy, :d1, "to_the_left"],
+    [:dc_healthy, :d1, "upwards"],
     [:pvb_low, :p1, "to_the_right"]
   ].each do |station, procedure, way|
     it "does a whole #{procedure.to_s.upcase} by dragging alone, to full marks, water flowing #{way.tr("_", " ")}" do
-      variant = Nurv::Stations::Variant.new(SHIPPED.demo_stations.find { |one| one.id == station }, 1)
+      data = SHIPPED.demo_stations.find { |one| one.id == station }.data.merge(direction: way)
+      variant = Nurv::Stations::Variant.new(Nurv::Stations::Station.new(Nurv::Facts.of(data), SHIPPED), 1)
       before, by_hand, after = parts(Nurv::Expert::Truth.of(variant, variant.station.procedures.first).run.log)
       attempt = bench_of(station, done: before, direction: way)
       carry_out_by_finger(by_hand, from_ms: before.last.at_ms)

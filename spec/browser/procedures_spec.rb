@@ -3,8 +3,13 @@
 require "support/browser"
 
 RSpec.describe "A correct test by each procedure in a browser", :web, :browser, clock: :set do
-  # Every other one, another way round than the rest and with its tags to hang; both ways of each with NURV_ALL=1.
-  ways = ->(turn) { Sample::ALL ? %w[to_the_right to_the_left] : [%w[to_the_right to_the_left][turn % 2]] }
+  # One after the other in another way that it can lie or stand, some with their tags to hang; all with NURV_ALL=1.
+  all = %w[to_the_right to_the_left upwards downwards]
+  ways = lambda do |station, turn|
+    stands = SHIPPED.demo_stations.find { |one| one.id == station }.assembly.stands?
+    some = stands ? all.rotate(2) : all.first(2)
+    Sample::ALL ? some : [some[turn % some.size]]
+  end
   {
     rp_swinging: "r2",
     dc_sov1: "d1",
@@ -13,9 +18,10 @@ RSpec.describe "A correct test by each procedure in a browser", :web, :browser, 
     pvb_low: "p1",
     pvb_trickle: "p2"
   }.each_with_index do |(station, procedure), turn|
-    ways.call(turn).each do |way|
+    ways.call(station, turn).each do |way|
       it "earns full marks by #{procedure.upcase} at #{station}, where water flows #{way.tr("_", " ")}" do
-        attempt = at_practice(station: station, direction: way, tags: (way == "to_the_left") ? "to_hang" : "hung")
+        tags = %w[to_the_left upwards].include?(way) ? "to_hang" : "hung"
+        attempt = at_practice(station: station, direction: way, tags: tags)
         log = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
         carry_out(log)
         expect(page).to have_css(".score")

@@ -96,7 +96,7 @@ module Fingers
 
   def seat(cock)
     data = page.evaluate_script("({...document.querySelector('[data-seat=#{cock}]').dataset})")
-    place(data["x"].to_f, data["seatY"].to_f)
+    place(data["seatX"].to_f, data["seatY"].to_f)
   end
 
   # Whoever looks around sees the place, and not the bench.
@@ -127,7 +127,7 @@ module Fingers
       ((valve) => {
         const node = document.getElementById(`c_${valve}`);
         const { x, y, position, perDegree } = node.dataset;
-        const hub = new DOMPoint(Number(x), Number(y)).matrixTransform(node.ownerSVGElement.getScreenCTM());
+        const hub = new DOMPoint(Number(x), Number(y)).matrixTransform(node.getScreenCTM());
         return { x: hub.x, y: hub.y, position: Number(position), per: Number(perDegree) };
       })(arguments[0])
     JS

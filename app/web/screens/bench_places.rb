@@ -53,6 +53,7 @@ module Web
           end
         )
       list << [:downstream, across(along(:downstream_tap) - 40), 178, of]
+      list = list.map { |node, x, y, words| [node, *on_sheet(x, y), words] }
       ports = kit.drawing[:ports]
       list += [[:high, ports[:high][:x] - 8, 508, "H"]] if ports[:high]
       list += [[:low, ports[:low][:x] + 10, 508, "L"]] if ports[:low]
@@ -85,6 +86,8 @@ module Web
           [end_x, end_y, end_x, end_y - 40]
         ]
       end
+      return to_the_side(x, far) if standing?
+
       cock = cock_x(far)
       lane = cock + 40 * side
       # What comes from far runs low, past the relief port.
@@ -98,7 +101,37 @@ module Web
       ]
     end
 
+    # Up from the port, over, and onto a cock that points to the kit.
+    def to_the_side(x, far)
+      end_x, end_y = on_sheet(cock_x(far), COCK_TOP_Y)
+      points = [[x, KIT_TOP_Y], [x, KIT_TOP_Y - 120], [end_x + 120, end_y], [end_x, end_y]]
+      [curve(points), [end_x, end_y, *along_curve(points, 0.72)]]
+    end
+
+    def curve(points) = "M%g %g C%g %g %g %g %g %g" % points.flatten
+
+    # @param share [Float] 0..1 along a cubic
+    def along_curve(points, share)
+      rest = 1.0 - share
+      weights = [rest**3, 3 * rest**2 * share, 3 * rest * share**2, share**3]
+      [0, 1].map { |axis| points.zip(weights).sum { |point, weight| point[axis] * weight }.round(1) }
+    end
+
+    def joined_at_the_side(near, far)
+      from_x, from_y = on_sheet(cock_x(near), COCK_TOP_Y)
+      if far == :free
+        points = [[from_x, from_y], [from_x + 70, from_y], [from_x + 80, from_y + 20], [from_x + 80, from_y + 60]]
+        return curve(points), [from_x + 80, from_y + 60, *along_curve(points, 0.5)]
+      end
+
+      to_x, to_y = on_sheet(cock_x(far), COCK_TOP_Y)
+      points = [[from_x, from_y], [from_x + 90, from_y], [to_x + 90, to_y], [to_x, to_y]]
+      [curve(points), [to_x, to_y, *along_curve(points, 0.5)]]
+    end
+
     def joined(near, far, hose)
+      return joined_at_the_side(near, far) if standing?
+
       from = cock_x(near)
       if far == :free
         return "M#{from} #{COCK_TOP_Y} C#{from} 40 #{from + 60} 34 #{from + 90} 60", [from + 90, 60, from + 60, 46]
@@ -115,9 +148,11 @@ module Web
 
     def outlet_spots
       spots =
-        assembly.test_cocks.keys.to_h { |cock| [cock, [cock_x(cock), COCK_TOP_Y - 2, :up, words.control(cock)]] }
-      spots[:relief_valve] = [relief_x, 306, :down, "Relief port"] if relief_x
-      spots[:residual] = [relief_x + 62 * side, 232, :down, "Body of CV2"] if relief_x
+        assembly.test_cocks.keys.to_h do |cock|
+          [cock, [*on_sheet(cock_x(cock), COCK_TOP_Y - 2), standing? ? :right : :up, words.control(cock)]]
+        end
+      spots[:relief_valve] = [*on_sheet(relief_x, 306), :down, "Relief port"] if relief_x
+      spots[:residual] = [*on_sheet(relief_x + 62 * side, 232), :down, "Body of CV2"] if relief_x
       spots.merge!(fitting_spots)
       kit.valves.each_key do |valve|
         spout = kit.drawing[:valves][valve][:spout]
@@ -134,10 +169,19 @@ module Web
       tube = on_cock(:sight_tube)
       tee = on_cock(:bleed_off_tee)
       spots = {}
-      spots[:sight_tube_brim] = [tube, 24, :up, "Sight tube"] if tube
-      spots[:tee_needle] = [tee - 66, 90, :down, "Tee"] if tee
-      spots[:tee_side] = [tee, 74, :up, "Tee"] if tee
-      spots[:downstream_tap] = [tap.x, 222, :down, "Tap"]
+      # From an outlet up, wherever it points.
+      from_outlet = ->(x, y) {
+        there = on_sheet(x, COCK_TOP_Y)
+        [there[0], there[1] + y]
+      }
+      brim = standing? ? -rule_of[:per_inch] * Nurv::Equipment::Assembly::TUBE_IN - 4 : -88
+      spots[:sight_tube_brim] = [*from_outlet.call(tube, brim), :up, "Sight tube"] if tube
+      if tee
+        x, y = from_outlet.call(tee, -22)
+        spots[:tee_needle] = [x + tee_reach.last, y, :down, "Tee"]
+        spots[:tee_side] = [x, y - 16, :up, "Tee"]
+      end
+      spots[:downstream_tap] = [*on_sheet(tap.x, 222), :down, "Tap"]
       spots[:air_inlet] = [air_inlet_x, 96, :up, "Air inlet"] if air_inlet_x
       spots
     end

@@ -6,6 +6,7 @@ module Web
   class BenchScreen
     include BenchButtons
     include BenchPlaces
+    include BenchPose
     include BenchSight
     include BenchPaper
 
@@ -328,7 +329,7 @@ module Web
     def tee_needles
       cock = state.fittings[:bleed_off_tee] or return []
 
-      [control(:tee_needle, :needle_valve, cock_x(cock) - 36, 86)]
+      [control(:tee_needle, :needle_valve, cock_x(cock) + tee_reach.first, 86)]
     end
 
     def taps = [control(:downstream_tap, :tap, place(:downstream_tap)[:x], PIPE_Y)]
@@ -367,15 +368,12 @@ module Web
     # Water in the sight tube, inches above the pipe's centre line.
     def tube_level_in = frames[:tube]&.first&.last.to_f
 
+    # The brim of the tube, inches, and how far below it the water stands in the drawing: six inches are 84.
+    def tube_brim_in = assembly.tube_top_in(state.fittings.fetch(:sight_tube))
+
+    def tube_gap = ((tube_brim_in - tube_level_in).clamp(0.0, Nurv::Equipment::Assembly::TUBE_IN) * 14).round
+
     def line_gauge_number = (frames[:line_gauge]&.first&.last.to_f * per_psi).round
-
-    # Inches above the pipe's centre down a small rule, and where the gauge is held. Heights have no names there: with
-    # which of them it is to be level is what a tester has to know.
-    def rule = (-4..14).step(2).map { |inches| [rule_y(inches), ((inches % 4).zero? ? inches.to_s : nil)] }
-
-    def gauge_y = rule_y(state.gauge_in.clamp(-8, 16))
-
-    def rule_y(inches) = (404 - inches * 6).round
 
     def relief_x = assembly.components.include?(:relief_valve) && place(:relief_valve)[:x]
 

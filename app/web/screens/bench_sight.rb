@@ -126,14 +126,14 @@ module Web
         "#{station.plate[:make]} #{station.plate[:model]}, #{station.plate[:type]}, #{station.plate[:size]}, " \
           "serial #{station.plate[:serial]}."
       when :arrow
-        "The arrow on the body points #{"from SOV1 to SOV2, " unless tagged_by_hand?}to the " \
-          "#{station.to_the_left? ? "left" : "right"}. " \
+        "The arrow on the body points #{"from SOV1 to SOV2, " unless tagged_by_hand?}" \
+          "#{way_of_flow}. " \
           "#{station.site.place}."
       when :relief_port
         # Once looked at; what it does since, only eyes on it see.
         (glimpse || !port_unseen?) ? "Relief port: #{glimpse || relief_word}." : "Relief port: looked at."
       when :test_cocks
-        "Caps on, threads clean. Above the pipe's centre: #{heights}."
+        "Caps on, threads clean. Above #{datum}: #{heights}."
       when :kit_label
         "Kit #{station.kit_state[:serial]}, accuracy last checked #{station.kit_state[:checked_on]}."
       when :gauge_zero
@@ -156,12 +156,18 @@ module Web
 
     # What is measured of it, whatever it is good for.
     def heights
-      levels = assembly.levels.values.reject { |level| level.elevation_in.zero? }.sort_by(&:elevation_in)
+      levels = assembly.told_levels.reject { |level| level.elevation_in.zero? }.sort_by(&:elevation_in)
       # Not by names that are still to be found.
       levels.reject! { |level| level.id.start_with?("test_cock") } if tagged_by_hand?
       told = levels.map { |level| [level.label, level.elevation_in] }
       told += cocks.map { |cock| [words.control(cock), assembly.test_cocks[cock].elevation_in] } if tagged_by_hand?
       told.map { |name, inches| "#{name} #{format("%g", inches)} in" }.join(", ")
+    end
+
+    def way_of_flow
+      return station.to_the_left? ? "upwards" : "downwards" if station.standing?
+
+      station.to_the_left? ? "to the left" : "to the right"
     end
 
     def strainers

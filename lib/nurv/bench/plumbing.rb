@@ -11,7 +11,6 @@ module Nurv
       BACK_PRESSURE_K = 60.0
       DEMAND_K = 50.0
       BRIM_K = 40.0
-      TUBE_TOP_IN = 9.0
       FITTING_NODES = {
         sight_tube: {
           id: :sight_tube,
@@ -256,7 +255,7 @@ module Nurv
             :sight_tube,
             AIR,
             [Hydraulics::Valve.orifice(BRIM_K)],
-            air_in: TUBE_TOP_IN,
+            air_in: @assembly.tube_top_in(cock.id),
             one_way: true
           )
         ]

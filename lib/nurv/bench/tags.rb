@@ -6,6 +6,8 @@ module Nurv
     # has none is called by where it is to be seen, from the left, whichever way the water flows.
     module Tags
       PLACES = {2 => %i[left right], 4 => %i[far_left left right far_right]}.freeze
+      # Of an assembly that stands, from the top.
+      HEIGHTS = {2 => %i[upper lower], 4 => %i[highest upper lower lowest]}.freeze
 
       module_function
 
@@ -32,13 +34,14 @@ module Nurv
           kind = station.assembly.test_cocks.key?(sort.first) ? :cock : :shutoff
           sort.reduce(names) do |named, control|
             tag = tags[control]
-            named.merge(control => tag ? words.control(tag) : place(kind, seen.index(control), seen.size, words))
+            places = (station.standing? ? HEIGHTS : PLACES)[seen.size]
+            named.merge(control => tag ? words.control(tag) : place(kind, seen.index(control), places, words))
           end
         end
       end
 
-      def place(kind, index, count, words)
-        place = PLACES[count]&.at(index) or return words.say(:"untagged.#{kind}_nth", number: index + 1)
+      def place(kind, index, places, words)
+        place = places&.at(index) or return words.say(:"untagged.#{kind}_nth", number: index + 1)
 
         words.say(:"untagged.#{kind}_#{place}")
       end

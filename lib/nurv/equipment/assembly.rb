@@ -15,7 +15,7 @@ module Nurv
       USUAL_WATER_ML = 200.0
 
       attr_reader :id, :name, :short, :nodes, :edges, :cross_capacitances, :test_cocks, :levels, :springs_psid,
-        :openings_psid, :components, :drawing, :waterway
+        :openings_psid, :components, :drawing, :waterway, :told_levels, :standing_scale
 
       # @param data [Hash] as in data/assemblies: heights in inches above the pipe's centre line, springs and openings
       #   in psid
@@ -29,15 +29,33 @@ module Nurv
         @edges = data[:edges]
         @cross_capacitances = data[:cross_capacitances]
         @test_cocks = data[:test_cocks].to_h { |cock| [cock[:id].to_sym, test_cock(cock)] }
-        @levels = data[:levels].to_h { |level| [level[:id].to_sym, Level.new(**level, id: level[:id].to_sym)] }
+        @told_levels = data[:levels].map { |level| Level.new(**level, id: level[:id].to_sym) }
+        @levels = (@told_levels + levels_of_cocks).reverse.to_h { |level| [level.id, level] }.to_a.reverse.to_h
         @springs_psid = data.dig(:usual, :springs_psid)
         @openings_psid = data.dig(:usual, :openings_psid)
         @components = data[:components].map(&:to_sym)
         @drawing = data[:drawing]
         @water_ml = @nodes.to_h { |node| [node[:id].to_sym, node.fetch(:water_ml, USUAL_WATER_ML).to_f] }
         @waterway = find_waterway
+        # Where heights begin and an inch, along the flow of the drawing, for one that can stand.
+        @standing_scale = (data[:standing] || data[:stood])&.values_at(:middle, :per_inch)
+        @stood = data[:standing] ? Standing::WAYS.to_h { |way| [way, Assembly.new(Standing.new(data, way).data)] } : {}
         freeze
       end
+
+      # @return [Boolean] it can be put into a pipe that goes up or down
+      def stands? = @stood.any?
+
+      # @param way [Symbol] :upwards or :downwards, as its water goes; any other for one that lies
+      # @return [Assembly] as it is there: its outlets and chambers at heights of their own
+      def stood(way) = @stood.fetch(way, self)
+
+      # How far a sight tube's brim is above the outlet of the cock that it is on, inches.
+      TUBE_IN = 6.0
+
+      # @param cock [Symbol]
+      # @return [Float] inches above the pipe's centre line
+      def tube_top_in(cock) = @test_cocks.fetch(cock).elevation_in + TUBE_IN
 
       # @return [Array<Symbol>] the inlet's first
       def shutoff_valves = %i[shutoff_valve_1 shutoff_valve_2]
@@ -61,6 +79,17 @@ module Nurv
       def volume_scale(size_in) = Math.sqrt(size_in.to_f)
 
       private
+
+      # A step may ask for the outlet of any cock, and for the brim of a tube on it.
+      def levels_of_cocks
+        @test_cocks.values.flat_map do |cock|
+          name = cock.id.to_s.sub("test_cock_", "TC")
+          [
+            Level.new(id: :"#{cock.id}_outlet", label: "outlet of #{name}", elevation_in: cock.elevation_in),
+            Level.new(id: :"tube_on_#{cock.id}", label: "tube top", elevation_in: tube_top_in(cock.id))
+          ]
+        end
+      end
 
       def find_waterway
         nodes = [:supply]

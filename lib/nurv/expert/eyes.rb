@@ -71,7 +71,9 @@ module Nurv
 
       # Its water stands lower than its brim, by more than a dome is high.
       def sunk?(tube, _all) =
-        span.pressure_at(@time_s, tube.to_sym) < Units.head_psi(Bench::Plumbing::TUBE_TOP_IN - SUNK_IN)
+        span.pressure_at(@time_s, tube.to_sym) < Units.head_psi(
+          variant.station.assembly.tube_top_in(span.state.fittings.fetch(tube.to_sym)) - SUNK_IN
+        )
 
       def sucking?(cock, _all) = span.sucking_at?(@time_s, cock.to_sym)
 

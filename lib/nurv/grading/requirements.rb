@@ -322,7 +322,9 @@ module Nurv
         return wrong(:no_tube) unless @chronicle.state(attempted.first).fittings.key?(:sight_tube)
 
         stands_psi = @chronicle.span(attempted.first).pressure_at(attempted.from_s, :sight_tube)
-        missing_in = Bench::Plumbing::TUBE_TOP_IN - stands_psi / Units::PSI_PER_INCH_OF_WATER
+        cock = @chronicle.state(attempted.first).fittings[:sight_tube]
+        top_in = @chronicle.variant.station.assembly.tube_top_in(cock)
+        missing_in = top_in - stands_psi / Units::PSI_PER_INCH_OF_WATER
         wrong(:tube_not_full, inches: missing_in) if missing_in > 0.5
       end
 

@@ -50,6 +50,10 @@ module Nurv
           required(:label).value(:label?)
           required(:elevation_in).value(within?: -100..100)
         end
+        optional(:standing).hash do
+          required(:middle).value(within?: 0..820)
+          required(:per_inch).value(within?: 5..100)
+        end
         required(:usual).hash do
           required(:springs_psid).value(numbers_by_name?: 0.1..15)
           required(:openings_psid).value(numbers_by_name?: 0.1..15)

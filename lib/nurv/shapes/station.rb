@@ -47,7 +47,7 @@ module Nurv
           required(:number).value(:plain?)
           required(:reading).value(:plain?)
         end
-        optional(:direction).maybe(one_of?: %w[to_the_right to_the_left either])
+        optional(:direction).maybe(one_of?: %w[to_the_right to_the_left either upwards downwards])
         optional(:tags).maybe(one_of?: %w[hung to_hang either])
         optional(:plate_state).maybe(one_of?: %w[clean corroded])
         optional(:after_failure).maybe(one_of?: %w[report repair_and_retest])

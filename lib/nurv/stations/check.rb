@@ -48,6 +48,8 @@ module Nurv
       end
 
       def check_parts
+        stands = Equipment::Standing::WAYS.include?(@data[:direction].to_s.to_sym)
+        note("direction", :cannot_stand) if stands && !assembly.stands?
         check_settings(:springs_psid, assembly.springs_psid)
         check_settings(:openings_psid, assembly.openings_psid)
         (@data[:debris] || []).each_with_index do |name, index|

@@ -73,7 +73,7 @@ module Nurv
         @catalog = catalog
         @id = data[:id].to_sym
         @title = data[:title]
-        @assembly = catalog.assemblies.fetch(data[:assembly].to_sym)
+        @assembly = catalog.assemblies.fetch(data[:assembly].to_sym).stood(data[:direction].to_s.to_sym)
         @size_in = data.fetch(:size_in, 1.0).to_f
         @plate = data[:plate]
         @site = catalog.sites.fetch(data[:site].to_sym)
@@ -108,8 +108,11 @@ module Nurv
       # The same station where what is found is only reported.
       def as_reported = repairs? ? Station.new(Facts.of(data.merge(after_failure: "report")), catalog) : self
 
-      # @return [Boolean] whoever stands before it sees the water go to the left
-      def to_the_left? = data[:direction] == "to_the_left"
+      # @return [Boolean] whoever stands before it sees the water go to the left; of one that stands, up
+      def to_the_left? = %w[to_the_left upwards].include?(data[:direction])
+
+      # @return [Boolean] it is in a pipe that goes up or down
+      def standing? = Equipment::Standing::WAYS.include?(data[:direction].to_s.to_sym)
 
       # @return [Boolean] cocks and shutoffs bear no names: the tester hangs tags on them
       def tags_to_hang? = data[:tags] == "to_hang"

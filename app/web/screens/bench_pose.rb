@@ -1,0 +1,92 @@
+# frozen_string_literal: true
+
+module Web
+  # How an assembly lies on the sheet of its drawing. One that lies is drawn as its data have it; one that stands is
+  # that drawing turned by a quarter, its cocks towards the kit, its words upright, and the rule beside it to its scale.
+  module BenchPose
+    # Where the quarter turn puts the corner of a drawing that stands, and how much smaller it is.
+    LEFT = 106
+    TOP = -50
+    SCALE = 0.9
+    # Words are so much larger there, since the sheet is wider, and what a finger meets.
+    WORDS = 1.2
+    FINGER_R = {lying: 24, standing: 27}.freeze
+    # What is drawn of a rule, inches, and an inch of it.
+    LYING = {from: -4, to: 14, per_inch: 6.0, zero_y: 404.0, x: 0}.freeze
+    # Which way what runs out is drawn.
+    WAYS = {down: "", up: "scale(1 -1)", right: "rotate(-90)"}.freeze
+
+    def standing? = station.standing?
+
+    # @return [String] of the sheet
+    def view_box = standing? ? "-182 -58 1014 752" : "0 0 820 640"
+
+    # @return [String] a transform for what is drawn along the flow
+    def pose = standing? ? "translate(#{LEFT} #{TOP}) rotate(90) scale(#{SCALE})" : ""
+
+    # @param x [Numeric] in the drawing of one that lies
+    # @param y [Numeric]
+    # @return [Array(Numeric, Numeric)] on the sheet
+    def on_sheet(x, y) = standing? ? [(LEFT - y * SCALE).round(1), (TOP + x * SCALE).round(1)] : [x, y]
+
+    # @return [String] a transform for words about this point of what is turned
+    def upright(x, y)
+      standing? ? "translate(#{x} #{y}) rotate(-90) scale(#{WORDS}) translate(#{-x} #{-y})" : ""
+    end
+
+    # @return [Array(Numeric, Numeric)] where a cock's name stands, in the drawing of one that lies: under it where it
+    #   stands, clear of a tube on the next, or over it where the lever of a shutoff is under it
+    def cock_words(x)
+      return [x - 36 * side, 126] unless standing?
+
+      lever_under = assembly.shutoff_valves.any? { |valve| (place(valve)[:x] - x).between?(0, 80) }
+      [x + (lever_under ? -34 : 34), 146]
+    end
+
+    # @return [Array(Numeric, Numeric)] how far beside its cock a tee's needle is, and how far its arm reaches
+    def tee_reach = standing? ? [40, 70] : [-36, -66]
+
+    # @return [String] what heights are measured from
+    def datum = standing? ? "the middle of the body" : "the pipe's centre"
+
+    # @return [Integer] of the circle that a finger has to meet
+    def finger_r = FINGER_R.fetch(standing? ? :standing : :lying)
+
+    # @return [String] a transform for the box of fittings, out of the way of what hangs low
+    def box_place = standing? ? "translate(420 -500)" : ""
+
+    # @return [String] a transform for what is fitted onto a cock: it goes up from the outlet, wherever that points
+    def at_outlet(x)
+      return "" unless standing?
+
+      there = on_sheet(x, BenchPlaces::COCK_TOP_Y)
+      "translate(#{(there[0] - x).round(1)} #{(there[1] - BenchPlaces::COCK_TOP_Y).round(1)})"
+    end
+
+    # @return [String] a transform for a tube that reaches six inches up from there, by the rule
+    def tube_scale(x)
+      return "" unless standing?
+
+      long = (rule_of[:per_inch] * Nurv::Equipment::Assembly::TUBE_IN / 84).round(3)
+      "translate(0 #{BenchPlaces::COCK_TOP_Y}) scale(1 #{long}) translate(0 #{-BenchPlaces::COCK_TOP_Y})"
+    end
+
+    # Inches above the pipe's centre, or above the middle of the body, down a rule, and where the gauge is held. Heights
+    # have no names there: with which of them it is to be level is what a tester has to know.
+    def rule
+      marks = (rule_of[:from]..rule_of[:to]).step(2)
+      marks.map { |inches| [rule_y(inches), (inches.to_s if (inches % 4).zero?)] }
+    end
+
+    def rule_of
+      return LYING unless standing?
+
+      middle, per_inch = assembly.standing_scale
+      {from: -12, to: 14, per_inch: per_inch * SCALE, zero_y: TOP + across(middle) * SCALE, x: 40}
+    end
+
+    def gauge_y = rule_y(state.gauge_in.clamp(rule_of[:from] - 1, rule_of[:to] + 1))
+
+    def rule_y(inches) = (rule_of[:zero_y] - inches * rule_of[:per_inch]).round
+  end
+end
