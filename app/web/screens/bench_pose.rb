@@ -34,13 +34,27 @@ module Web
       standing? ? "translate(#{x} #{y}) rotate(-90) scale(#{WORDS}) translate(#{-x} #{-y})" : ""
     end
 
-    # @return [Array(Numeric, Numeric)] where a cock's name stands, in the drawing of one that lies: under it where it
-    #   stands, clear of a tube on the next, or over it where the lever of a shutoff is under it
-    def cock_words(x)
-      return [x - 36 * side, 126] unless standing?
+    # The pipe of the place, from the floor to the ceiling where it stands; its cocks are on the side that the bench has
+    # them.
+    #
+    # @return [String] a transform
+    def site_pose
+      return "" unless standing?
 
-      lever_under = assembly.shutoff_valves.any? { |valve| (place(valve)[:x] - x).between?(0, 80) }
-      [x + (lever_under ? -34 : 34), 146]
+      to_the_left? ? "translate(600 470) rotate(90) scale(-0.57 0.57)" : "translate(600 0) rotate(90) scale(0.57)"
+    end
+
+    # @return [String] class by which words are turned back there
+    def site_turn = standing? ? "site-turned #{"other-way" if to_the_left?}" : ""
+
+    # @return [Array(Numeric, Numeric, Numeric)] where a cock's name is, in the drawing of one that lies, and how far
+    #   under that how it stands: under it where it stands, clear of a tube on the next, or over it where the lever of a
+    #   shutoff is under it
+    def cock_words(x)
+      return [x - 36 * side, 126, 0] unless standing?
+
+      lever_under = assembly.shutoff_valves.any? { |valve| (place(valve)[:x] - x).between?(0, 95) }
+      lever_under ? [x - 34, 146, -16] : [x + 34, 146, 24]
     end
 
     # @return [Array(Numeric, Numeric)] how far beside its cock a tee's needle is, and how far its arm reaches
