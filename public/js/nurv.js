@@ -7,6 +7,7 @@ import { drawTurns } from "./turning.js";
 import "./carrying.js";
 import "./forms.js";
 import "./replay.js";
+import "./sound.js";
 
 // What had the focus when an answer replaced it.
 let focused = null;

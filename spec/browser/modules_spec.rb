@@ -36,6 +36,33 @@ RSpec.describe "Modules of the page", :web, :browser, clock: :set do
     expect(ask("clock", "m.simNow()")).to eq(66_000)
   end
 
+  it "hears as much as runs, a drop by itself, and never louder than a few jets" do
+    loud = ->(*words) { ask("sound", "m.heard(given[0]).hiss", words) }
+    levels = %w[dry drip trickle stream jet].map { |word| loud.call(word) }
+    expect(levels).to eq(levels.sort)
+    expect(levels.first(2)).to eq([0, 0])
+    expect(levels.drop(1).uniq.size).to eq(4)
+    expect(loud.call("stream", "jet")).to be > levels.last
+    expect(loud.call(*(["jet"] * 9))).to be < 0.25
+    drops = ->(*words) { ask("sound", "m.heard(given[0]).drops", words) }
+    expect([drops.call("dry", "jet"), drops.call("dry", "drip")]).to eq([false, true])
+  end
+
+  it "is silent until one asks, then hisses while a cock runs" do
+    at_practice(station: :bottle_rinser)
+    operate "test_cock_4", "Open"
+    pass 2
+    expect(find("#sound")["aria-pressed"]).to eq("false")
+    expect(page).to have_no_css("#sound[data-hiss]")
+    click_button "Sound", exact: true
+    expect(page).to have_css("#sound[aria-pressed=true][data-hiss='0.120']")
+    operate "test_cock_4", "Close"
+    pass 3
+    expect(page).to have_css("#sound[data-hiss='0.000']")
+    click_button "Sound", exact: true
+    expect(find("#sound")["aria-pressed"]).to eq("false")
+  end
+
   # What an answer says was so when it came, however long the page is busy with it.
   it "counts from when an answer came" do
     page.execute_script("window.__now = 1000")
