@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "support/web"
+require "nokogiri"
 
 RSpec.describe "Acting at a bench over HTTP", :web do
   include Requests
@@ -23,6 +24,25 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     2.times { act(attempt, "turn", id: "same", seq: 0, valve: "test_cock_4", to: "1.0", speed: "normal") }
     expect(last_response).to be_ok
     expect(events(attempt)).to eq(1)
+  end
+
+  it "takes a loose note, marks it nowhere, and lays the notebook beside the report" do
+    attempt = begin_attempt(instructor, trainee)
+    sign_in("teo", "1234")
+    body = act(attempt, "jot", item: "loose", value: "drips at TC3?").body
+    notes = ->(html) { Nokogiri::HTML(html).css("#report_notes li").map { |item| item.text.strip } }
+    expect(notes.call(body)).to eq(["Loose note drips at TC3?"])
+    act(attempt, "jot", item: "check_valve_1_apparent", value: "8.0")
+    get "/attempts/#{attempt.id}/bench"
+    expect(notes.call(last_response.body).last).to match(/CV1.* 8\.0\z/)
+
+    log = Nurv::Expert::Truth.of(attempt.variant, attempt.procedures.first).run.log.to_a
+    jotted = log.index { |action| action.kind == :jot }
+    loose = Nurv::Bench::Action.new(kind: "jot", item: "loose", value: "12", at_ms: log[jotted].at_ms, id: "loose")
+    graded = [log, log.dup.insert(jotted, loose)].map do |acts|
+      Nurv::Grading::Grader.grade(attempt.variant, Nurv::Bench::Log.new(acts))
+    end
+    expect(graded.map(&:score).uniq).to eq([100.0])
   end
 
   it "answers with what an act changed, and draws nothing again that stands" do

@@ -3,6 +3,9 @@
 module Web
   # The part of a bench's screen that is paper: notebook, report, and what is asked before it is handed in.
   module BenchPaper
+    # A note of anything: no reading, and nothing that is marked.
+    LOOSE = :loose
+
     # The procedure the tester means to follow.
     def procedure = adjusted(station.procedure_named(report(:procedure)))
 
@@ -15,7 +18,7 @@ module Web
         [
           note,
           station.procedures.flat_map { |item| item.items.values }.find { |item| item.id == note.item }&.label ||
-            note.item.to_s.tr("_", " ")
+            words.field(note.item)
         ]
       end
 

@@ -163,7 +163,7 @@ module Nurv
       def height
         return unless open_port? || free?(@low)
 
-        nearest = @span.variant.station.assembly.levels.values.min_by { |level| off_in(level).abs }
+        nearest = heights.min_by { |level| off_in(level).abs }
         off = off_in(nearest)
         return if off.abs <= LEVEL_IN
 
@@ -173,6 +173,18 @@ module Nurv
           level: nearest.id,
           by_psid: Units.head_psi(off).abs
         )
+      end
+
+      # Water that stands open to the air is what the gauge is to be level with; where none does, whatever is told of
+      # this assembly.
+      def heights
+        assembly = @span.variant.station.assembly
+        state = @span.state
+        tube = state.fittings[:sight_tube]
+        return [assembly.levels.fetch(:"tube_on_#{tube}")] if tube
+
+        open = assembly.test_cocks.keys.select { |cock| state.open?(cock) && state.on_test_cock(cock).nil? }
+        open.empty? ? assembly.told_levels : open.map { |cock| assembly.levels.fetch(:"#{cock}_outlet") }
       end
 
       def off_in(level) = @span.state.gauge_in - level.elevation_in

@@ -2,6 +2,8 @@
 
 # Why the needle does what it does, against the network that moves it.
 RSpec.describe Nurv::Teaching::Why do
+  include BenchWork
+
   words = SHIPPED.words
 
   # Moments of correct tests at which nothing is being turned, drawn by a seed.
@@ -79,6 +81,24 @@ RSpec.describe Nurv::Teaching::Why do
     replay = Nurv::Bench::Replay.new(variant, run.log)
     opened = replay.entries.find { |entry| entry.action[:valve] == "low_control" && entry.action[:to].to_f.positive? }
     [opened.span, opened.span.from_s + 2.0]
+  end
+
+  it "tells the gauge's height from the outlet that stands open, which is another one where the assembly stands" do
+    one = variant(direction: "upwards")
+    bench = Tester.new(one)
+    bench.connect(high: :test_cock_2).turn(:test_cock_2, 1.0).wait(1).turn(:high_bleed, 2.5).wait(15)
+    bench.turn(:high_bleed, 0.0).turn(:shutoff_valve_1, 0.0).turn(:test_cock_3, 1.0).wait(5)
+    told = lambda do |height|
+      bench.act(:level, to: height).wait(1)
+      remarks = described_class.new(bench.span, bench.time_s).remarks
+      remarks.map { |remark| SHIPPED.words.tell(remark, Nurv::Words::About.new(assembly: one.station.assembly)) }
+        .grep(/gauge hangs/)
+    end
+    height = one.station.assembly.test_cocks[:test_cock_3].elevation_in
+    expect(told.call(height)).to eq([])
+    expect(told.call(height - 6.0)).to match([/hangs 6 in below the outlet of TC3.*0\.2 psid too much/])
+    # Level with another cock is not level.
+    expect(told.call(one.station.assembly.test_cocks[:test_cock_4].elevation_in)).to match([/above the outlet of TC3/])
   end
 
   it "says what feeds the zone, what is shut, and that the needle falls as fast as the zone rises" do
