@@ -10,7 +10,8 @@ module Web
     SCALE = 0.9
     # Words are so much larger there, since the sheet is wider, and what a finger meets.
     WORDS = 1.2
-    FINGER_R = {lying: 24, standing: 27}.freeze
+    FINGER_R = {lying: 24, standing: 34}.freeze
+    KNOB_R = {lying: 27, standing: 33}.freeze
     # What is drawn of a rule, inches, and an inch of it.
     LYING = {from: -4, to: 14, per_inch: 6.0, zero_y: 404.0, x: 0}.freeze
     # Which way what runs out is drawn.
@@ -65,6 +66,8 @@ module Web
 
     # @return [Integer] of the circle that a finger has to meet
     def finger_r = FINGER_R.fetch(standing? ? :standing : :lying)
+
+    def knob_finger_r = KNOB_R.fetch(standing? ? :standing : :lying)
 
     # @return [String] a transform for the box of fittings, out of the way of what hangs low
     def box_place = standing? ? "translate(420 -500)" : ""
