@@ -72,6 +72,13 @@ RSpec.describe "What is in hand", :web do
     post_act(attempt, {kind: "connect", hose: "high", to: "test_cock_1"}, 2)
     post_act(attempt, {kind: "connect", hose: "low", to: "test_cock_1"}, 3)
     expect(last_response.body).to include("TC4 already has the high hose on it")
+    # Another bench of the same station, drawn otherwise, is not drawn from this one.
+    other = %w[to_hang hung].map do |tags|
+      screen = Web::BenchScreen.live(begin_attempt(instructor, trainee, tags: tags), Clock.wall_ms, KEEPER, eyes: true)
+      [screen.tagged_by_hand?, screen.looks.drop(1)]
+    end
+    expect(other.map(&:first)).to eq([true, false])
+    expect(other.map(&:last).uniq.size).to eq(2)
     # Whoever watches has the right ones.
     room = Web::BenchScreen.live(stores.attempts.find(attempt.id), Clock.wall_ms, KEEPER)
     expect(room.test_cocks.map(&:label)).to eq(%w[TC1 TC2 TC3 TC4])
@@ -109,7 +116,8 @@ RSpec.describe "What is in hand", :web do
       expect(start.rule.filter_map(&:last)).to all(match(/\A-?\d+\z/))
       # What is measured of an assembly is there for who looks at it.
       text = start.things.find { |thing| thing.id == :test_cocks }.text
-      expect(text).to include("#{names.first} #{attempt.station.assembly.levels.values.first.elevation_in} in")
+      told = attempt.station.assembly.told_levels.first
+      expect(text).to include("#{told.label} #{told.elevation_in} in")
     end
   end
 

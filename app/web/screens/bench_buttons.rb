@@ -191,7 +191,7 @@ module Web
     def near_buttons(hose)
       return [] unless hose.detachable
 
-      near = state.hose_ends[:"#{hose.id}_near"]
+      near = state.hose_ends[hose.near]
       on_cocks = cocks.each_with_index.map do |cock, index|
         Button.new(
           label: "Kit end to #{words.control(cock)}",

@@ -17,7 +17,7 @@ module Web
       @hoses ||=
         kit.hoses.values.map do |hose|
           far = state.hose_ends.fetch(hose.id)
-          near = state.hose_ends[:"#{hose.id}_near"]
+          near = state.hose_ends[hose.near]
           path, finish = (near && near != :kit) ? joined(near, far, hose) : from_port(hose, far)
           HoseLine.new(
             id: hose.id,

@@ -81,7 +81,7 @@ module Web
     end
 
     # @return [String] a transform for a tube that reaches six inches up from there, by the rule
-    def tube_scale(x)
+    def tube_scale
       return "" unless standing?
 
       long = (rule_of[:per_inch] * Nurv::Equipment::Assembly::TUBE_IN / 84).round(3)

@@ -125,7 +125,9 @@ module Web
       attempt,
       span,
       now_ms:,
-      seq:, until_ms:, testers: false,
+      seq:,
+      until_ms:,
+      testers: false,
       left_ms: nil,
       inside: attempt.mode == "practice",
       eyes: false
@@ -271,7 +273,7 @@ module Web
     def looks
       given = %i[station_body policy policy_body mode].map { |name| attempt.public_send(name) }
       set = state.to_h.except(:water, :time_s, :sampled_psid, :controls)
-      [given, to_the_left?, relief_word, state.controls.transform_values(&:to_a), set]
+      [given, to_the_left?, tagged_by_hand?, relief_word, state.controls.transform_values(&:to_a), set]
     end
 
     # @param known [String, nil] what a page says that it shows

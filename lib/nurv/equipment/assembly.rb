@@ -29,8 +29,11 @@ module Nurv
         @edges = data[:edges]
         @cross_capacitances = data[:cross_capacitances]
         @test_cocks = data[:test_cocks].to_h { |cock| [cock[:id].to_sym, test_cock(cock)] }
-        @told_levels = data[:levels].map { |level| Level.new(**level, id: level[:id].to_sym) }
-        @levels = (@told_levels + levels_of_cocks).reverse.to_h { |level| [level.id, level] }.to_a.reverse.to_h
+        own = data[:levels].map { |level| Level.new(**level, id: level[:id].to_sym) }
+        outlets = outlet_levels
+        # Where all outlets are at one height, its own levels tell of them.
+        @told_levels = data[:stood] ? outlets + own : own
+        @levels = (outlets + tube_levels + own).to_h { |level| [level.id, level] }
         @springs_psid = data.dig(:usual, :springs_psid)
         @openings_psid = data.dig(:usual, :openings_psid)
         @components = data[:components].map(&:to_sym)
@@ -81,14 +84,15 @@ module Nurv
       private
 
       # A step may ask for the outlet of any cock, and for the brim of a tube on it.
-      def levels_of_cocks
-        @test_cocks.values.flat_map do |cock|
+      def outlet_levels
+        @test_cocks.values.map do |cock|
           name = cock.id.to_s.sub("test_cock_", "TC")
-          [
-            Level.new(id: :"#{cock.id}_outlet", label: "outlet of #{name}", elevation_in: cock.elevation_in),
-            Level.new(id: :"tube_on_#{cock.id}", label: "tube top", elevation_in: tube_top_in(cock.id))
-          ]
+          Level.new(id: :"#{cock.id}_outlet", label: "outlet of #{name}", elevation_in: cock.elevation_in)
         end
+      end
+
+      def tube_levels
+        @test_cocks.keys.map { |id| Level.new(id: :"tube_on_#{id}", label: "tube top", elevation_in: tube_top_in(id)) }
       end
 
       def find_waterway

@@ -28,7 +28,7 @@ module Nurv
           @data.except(:standing).merge(
             stood: @data[:standing],
             test_cocks: @data[:test_cocks].map { |cock| cock.merge(elevation_in: height_in(cock[:id])) },
-            levels: levels,
+            levels: [{id: "centre_line", label: "middle of the body", elevation_in: 0}],
             nodes: @data[:nodes].map { |node| node_data(node) },
             edges: @data[:edges].map { |edge| edge_data(edge) }
           )
@@ -46,14 +46,6 @@ module Nurv
         end
 
         (@sign * (along - @data[:standing][:middle]) / @data[:standing][:per_inch]).round(1) + 0.0
-      end
-
-      def levels
-        cocks = @data[:test_cocks].map do |cock|
-          name = cock[:id].to_s.sub("test_cock_", "TC")
-          {id: "#{cock[:id]}_outlet", label: "outlet of #{name}", elevation_in: height_in(cock[:id])}
-        end
-        cocks + [{id: "centre_line", label: "middle of the body", elevation_in: 0}]
       end
 
       def zone_in = %i[check_valve_1 check_valve_2].map { |check| height_in(check) }.minmax

@@ -51,9 +51,9 @@ module Nurv
 
       # @return [Array<Float>] what the stages of the step tried last found, psi per node, one stage after another: see
       #   Step
-      def slopes = [*@first, *@second, *@third, *@fourth]
+      def stages = [*@first, *@second, *@third, *@fourth]
 
-      # Tries one step. Results are in #pressures and #slopes.
+      # Tries one step. Results are in #pressures and #stages.
       #
       # @param state [State]
       # @param dt [Float] seconds

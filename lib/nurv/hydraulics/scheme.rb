@@ -12,8 +12,9 @@ module Nurv
     #
     # As published, with a (where a stage looks), γ (how it leans on the Jacobian) and b (how stages are
     # weighed), the slopes K of a step obey M·K_i = q(P + h·Σ a_ij·K_j) + h·J·Σ γ_ij·K_j. Solving for V
-    # = h·Γ·K instead, which is in psi, leaves no product with the Jacobian to form: (M/hγ − J)·V_i = q(P + Σ A_ij·V_j)
-    # − M/hγ·Σ BACK_ij·V_j, and all weights below are those for V. The result is where the last stage looks, and V_4.
+    # = h·Γ·K instead, which is in psi, leaves no product with the Jacobian to form:
+    # (M/hγ − J)·V_i = q(P + Σ A_ij·V_j) − M/hγ·Σ BACK_ij·V_j,
+    # and all weights below are those for V. The result is where the last stage looks, and V_4.
     module Scheme
       GAMMA = 0.435866521508459
       STAGES = 4

@@ -10,12 +10,12 @@ module Nurv
 
       attr_reader :start, :finish, :dt, :frames, :wish_s, :quiet, :reached
 
-      # @param slopes [Array<Float>] see Integrator#slopes
+      # @param stages [Array<Float>] see Integrator#stages
       # @param reached [Array<Float>] psi per node at its end, as it was tried
-      def initialize(start, dt, slopes, reached)
+      def initialize(start, dt, stages, reached)
         @start = start
         @dt = dt
-        @slopes = slopes
+        @stages = stages
         @reached = reached
       end
 
@@ -86,10 +86,10 @@ module Nurv
       # @return [Array<Float>] psi per power of θ from the first
       def bend(node)
         size = @reached.size
-        v1 = @slopes[node]
-        v2 = @slopes[size + node]
-        v3 = @slopes[size * 2 + node]
-        v4 = @slopes[size * 3 + node]
+        v1 = @stages[node]
+        v2 = @stages[size + node]
+        v3 = @stages[size * 2 + node]
+        v4 = @stages[size * 3 + node]
         Scheme::DENSE.map { |w1, w2, w3, w4| w1 * v1 + w2 * v2 + w3 * v3 + w4 * v4 }
       end
 

@@ -250,7 +250,7 @@ module Nurv
       end
 
       # @return [Step] as the integrator has just tried it, open at its end
-      def tried(start, dt) = Step.new(start, dt, @integrator.slopes, @integrator.pressures)
+      def tried(start, dt) = Step.new(start, dt, @integrator.stages, @integrator.pressures)
 
       def hose_air_lost(step)
         before = step.start.hose_air
