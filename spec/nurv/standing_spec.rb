@@ -72,6 +72,17 @@ RSpec.describe "An assembly that stands" do
     expect(SHIPPED.words.problems(problems)).to match([["direction", /cannot be turned/]])
   end
 
+  it "is refused to a procedure that asks for one height of all its outlets" do
+    written = JSON.generate(SHIPPED.to_data).gsub("test_cock_3_outlet", "test_cock_outlets")
+    catalog = Nurv::Catalog.of(JSON.parse(written, symbolize_names: true), SHIPPED.words)
+    problems = %w[to_the_right upwards].map do |way|
+      data = demo_station(:rp_swinging).data.merge(direction: way)
+      SHIPPED.words.problems(Nurv::Stations::Check.new(Nurv::Facts.of(data), catalog).problems)
+    end
+    expect(problems.first).to eq([])
+    expect(problems.last).to match([["procedures[0]", /asks for the height test_cock_outlets/]])
+  end
+
   it "says what its drawing lacks" do
     data = YAML.safe_load_file("data/assemblies/dc.yml", symbolize_names: true)
     data[:drawing].delete(:test_cock_3)

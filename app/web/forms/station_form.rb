@@ -19,6 +19,7 @@ module Web
       "plate.size" => :plate_size,
       "plate.serial" => :serial,
       "size_in" => :size_in,
+      "direction" => :direction,
       "procedures" => :procedures
     }.freeze
 

@@ -104,10 +104,17 @@ module Nurv
           next note(where, :procedure_unknown, typed: name.inspect) unless procedure
 
           note(where, :procedure_elsewhere, typed: name) if assembly && procedure.assembly != assembly.id
+          check_levels(where, procedure) if assembly && procedure.assembly == assembly.id
           next if kit.nil? || procedure.kits.include?(kit.id)
 
           note(where, :procedure_other_kit, typed: name, kit: kit.id, listed: procedure.kits)
         end
+      end
+
+      # One level for all outlets is none where an assembly stands.
+      def check_levels(where, procedure)
+        there = assembly.stood(@data[:direction].to_s.to_sym).levels
+        procedure.levels.reject { |level| there.key?(level) }.each { |level| note(where, :no_such_level, typed: level) }
       end
     end
   end
