@@ -84,7 +84,11 @@ module Benches
       procedure = attempt.procedures.first
       grade =
         Nurv::Grading::Grader.grade(
-          attempt.variant, drill.handed_in(log), procedure: procedure, policy: attempt.grading_policy
+          attempt.variant,
+          drill.handed_in(log),
+          procedure: procedure,
+          policy: attempt.grading_policy,
+          met: @stores.attempts.met(attempt)
         )
       lines = drill.lines(way, grade)
       began_ms = log.first(attempt.drill_from).last&.at_ms.to_i
@@ -97,6 +101,7 @@ module Benches
           score: drill.score(lines),
           ms: log.last_ms - began_ms
         )
+      @stores.attempts.forget_met(attempt)
       told = Nurv::Words::ToldGrade.new(grade, attempt.catalog)
       late = try.ms > drill.seconds * 1000
       Outcome.new(drill: drill, try: try, lines: lines.map { |line| told.tell(line) }, late: late)

@@ -138,7 +138,8 @@ module Benches
     private
 
     # All that was done here, kept up from now on.
-    def whole(attempt) = @whole ||= Nurv::Bench::Replay.new(@variant, @store.log(attempt)).entries.dup
+    def whole(attempt) =
+      @whole ||= Nurv::Bench::Replay.new(@variant, @store.log(attempt), met: @store.met(attempt)).entries.dup
 
     # It knows the bench as it was found; where parts may be mended, that need not be this one any more.
     def coach_of(procedure)
@@ -189,6 +190,7 @@ module Benches
         Nurv::Bench::Snapshot.dump(after.state),
         progress.to_json,
         running: running_at(after, action),
+        met: Nurv::Bench::Snapshot.dump_met(Nurv::Bench::Met.of(action, span)),
         seen: seen_wall_ms && {seen_wall_ms: seen_wall_ms, needle_psid: after.needle_at(action.time_s)}
       )
       advance(action, after, progress)

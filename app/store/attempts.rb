@@ -261,16 +261,17 @@ module Store
     # @param known_seq [Integer] the newest act the sender had seen
     # @param running [String, nil] how far its water has run on since it was last changed
     # @param seen [Hash, nil] that the tester is there, and what the gauge shows, as `saw` notes it
+    # @param met [String, nil] what the act met with: see #met
     # @return [Boolean] true if written now, false if it was there already
     # @raise [MovedOn] if another act came first
-    def append(attempt, action, known_seq, snapshot, progress = nil, running: nil, seen: nil)
+    def append(attempt, action, known_seq, snapshot, progress = nil, running: nil, seen: nil, met: nil)
       @database.transaction do
         if moved_on(attempt, action, known_seq, seen).zero?
           return false if recorded?(attempt, action.id)
 
           raise MovedOn, "The bench has moved on in another window."
         end
-        insert(attempt, action, known_seq + 1)
+        insert(attempt, action, known_seq + 1, met)
         keep_snapshot(attempt_id: attempt.id, seq: known_seq + 1, body: snapshot, progress: progress, running: running)
         true
       end
@@ -299,6 +300,26 @@ module Store
     end
 
     def log(attempt) = Nurv::Bench::Log.new(actions_after(attempt, 0))
+
+    # What the acts of an attempt met with, for whoever does them again: as long as it is not graded, and its acts were
+    # done under the laws of the water that hold now.
+    #
+    # @return [Hash{Integer => Nurv::Bench::Met}] by the index of an act in the log
+    def met(attempt)
+      @events
+        .where(attempt_id: attempt.id)
+        .exclude(met: nil)
+        .select_map(%i[seq met])
+        .filter_map { |seq, text| Nurv::Bench::Snapshot.load_met(text)&.then { |met| [seq - 1, met] } }
+        .to_h
+    rescue JSON::ParserError, TypeError, NoMethodError, ArgumentError, KeyError => error
+      # Only ever a cache: the log says the same, and takes a moment longer.
+      warn "met: #{error.class}; attempt #{attempt.id} is worked out from its log"
+      {}
+    end
+
+    # It is graded: whoever wants to see it once more can work it out.
+    def forget_met(attempt) = @events.where(attempt_id: attempt.id).exclude(met: nil).update(met: nil)
 
     # @return [Array(Integer, String, String, String), nil] number, text, progress and running water of the newest
     #   snapshot
@@ -374,7 +395,7 @@ module Store
       @move_on.call(id: attempt.id, known: known_seq, seq: known_seq + 1, **seen)
     end
 
-    def insert(attempt, action, seq)
+    def insert(attempt, action, seq, met)
       @insert ||= @events.prepare(
         :insert,
         :write_event,
@@ -383,6 +404,7 @@ module Store
         action_id: :$action,
         at_ms: :$at_ms,
         body: :$body,
+        met: :$met,
         recorded_at: :$recorded_at
       )
       @insert.call(
@@ -391,6 +413,7 @@ module Store
         action: action.id,
         at_ms: action.at_ms,
         body: action.to_json,
+        met: met,
         recorded_at: Clock.now
       )
     end

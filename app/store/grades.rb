@@ -166,7 +166,8 @@ module Store
         Nurv::Grading::Grader.grade(
           attempt.variant,
           @stores.attempts.log(attempt),
-          policy: attempt.grading_policy
+          policy: attempt.grading_policy,
+          met: @stores.attempts.met(attempt)
         )
       values = {
         key: key,
@@ -178,6 +179,7 @@ module Store
         standing: standing(attempt, grade)
       }
       @rows.insert_conflict(target: :attempt_id, update: values).insert(attempt_id: attempt.id, **values)
+      @stores.attempts.forget_met(attempt)
       grade
     end
 

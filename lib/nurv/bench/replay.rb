@@ -11,14 +11,15 @@ module Nurv
 
       # @param variant [Stations::Variant]
       # @param log [Log]
+      # @param met [Hash{Integer => Met}] by the index of an act: what it met with, where that is known
       # @raise [RefusedAction] naming the act, if one cannot be done
-      def initialize(variant, log)
+      def initialize(variant, log, met: {})
         @variant = variant
         @first = Span.new(variant, Opening.new(variant).state)
         span = @first
         @entries =
-          log.map do |action|
-            before = span
+          log.each_with_index.map do |action, index|
+            before = met.key?(index) ? span.meets(met[index]) : span
             span = span.after(action)
             Entry.new(action, before, span)
           rescue RefusedAction => error

@@ -22,8 +22,32 @@ module Nurv
 
       # @param text [String, nil]
       # @return [Hydraulics::Trajectory::Running, nil]
-      def load_running(text)
-        hash = JSON.parse(text || "null", symbolize_names: true) or return
+      def load_running(text) = running_of(JSON.parse(text || "null", symbolize_names: true))
+
+      # @param met [Met, nil]
+      # @return [String, nil] JSON
+      def dump_met(met)
+        return unless met
+
+        running = met.running&.then { |one| one.to_h.merge(state: one.state.to_h) }
+        JSON.generate([Hydraulics::VERSION, met.time_s, met.water&.to_h, met.sampled_psid, running])
+      end
+
+      # @param text [String]
+      # @return [Met, nil] nil: it was met under other laws of the water
+      def load_met(text)
+        version, time_s, water, sampled_psid, running = JSON.parse(text, symbolize_names: true)
+        return unless version == Hydraulics::VERSION
+
+        water &&= Hydraulics::State.from_h(water)
+        Met.new(time_s: time_s, water: water, sampled_psid: sampled_psid, running: running_of(running))
+      end
+
+      # @param hash [Hash, nil]
+      # @return [Hydraulics::Trajectory::Running, nil]
+      def running_of(hash)
+        return unless hash
+
         Hydraulics::Trajectory::Running.new(
           Hydraulics::State.from_h(hash[:state]), *hash.values_at(:dt_s, :quiet, :taken)
         )

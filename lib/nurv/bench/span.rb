@@ -9,15 +9,15 @@ module Nurv
 
       attr_reader :state, :variant
 
-      # @param trajectory [Hydraulics::Trajectory, nil] handed on by an act that left the water alone
+      # @param course [Course, nil] of the water, handed on by an act that left it alone
       # @param before [Span, nil] that its water is still laid out for
       # @param running [Hydraulics::Trajectory::Running, nil] a moment of its water's way that is known already
-      def initialize(variant, state, trajectory = nil, before: nil, running: nil)
+      def initialize(variant, state, course = nil, before: nil, running: nil)
         @base = variant
         @variant = variant.after(state.changes)
         @state = state
-        @trajectory = trajectory
-        @running = running
+        @course = course || Course.new(@variant, state)
+        @course.known(running) if running
         @state = relaid(before) if before && otherwise_connected?(before.state)
       end
 
@@ -25,12 +25,10 @@ module Nurv
       def from_s = state.time_s
 
       # @return [Hydraulics::Network] pipes, valves and hoses as they are set here
-      def network = @trajectory ? @trajectory.network : (@network ||= Plumbing.new(variant, state).network)
+      def network = course.network
 
       # @return [Hydraulics::Trajectory] the water from here on, worked out as far as it is asked for
-      def trajectory
-        @trajectory ||= Hydraulics::Trajectory.new(network, state.water, running: @running)
-      end
+      def trajectory = course.trajectory
 
       # @param action [Action]
       # @return [Span] from that act on
@@ -38,15 +36,31 @@ module Nurv
       def after(action)
         changed = Hands.new(variant, self).apply(action)
         changed = changed.with(sampled_psid: sample_at(action.time_s)) if digital?
-        action.paper? ? Span.new(@base, changed, trajectory) : Span.new(@base, changed, before: self)
+        action.paper? ? Span.new(@base, changed, course) : Span.new(@base, changed, before: self)
       end
 
       # Lets go of what can be worked out again.
-      def forget = @network = @trajectory = nil
+      def forget = @course = @met = nil
+
+      # What the next act found here, as it was worked out when it was done: it need not be worked out again.
+      #
+      # @param met [Met]
+      # @return [Span] itself
+      def meets(met)
+        @met = met
+        course.known(met.running) if met.running
+        self
+      end
 
       # @param time_s [Float] simulated seconds, not before #from_s
       # @return [Hydraulics::State] of the water at that moment
-      def water_at(time_s) = trajectory.state_at(time_s)
+      def water_at(time_s)
+        return @met.water if @met&.water && @met.time_s == time_s
+        # As it begins, nothing has run yet.
+        return state.water if time_s == state.water.time_s && state.water.complete?
+
+        trajectory.state_at(time_s)
+      end
 
       # @param time_s [Float] simulated seconds, not before #from_s
       # @return [Float] psid where the needle stands, lag and zero error included
@@ -62,6 +76,8 @@ module Nurv
 
       # @return [Float] psid as a digital face last took it; what it showed before until it takes one again
       def sample_at(time_s)
+        return @met.sampled_psid if @met&.sampled_psid && @met.time_s == time_s
+
         taken_s = (time_s * SAMPLES_PER_S).floor / SAMPLES_PER_S
         (taken_s < from_s && state.sampled_psid) || needle_at([taken_s, from_s].max)
       end
@@ -110,11 +126,12 @@ module Nurv
       # @param hose [Symbol]
       # @return [Float] fraction of it that is air, 0..1
       def air_in_hose(hose, time_s)
-        position = network.hoses.index { |item| item.id == hose }
-        water_at(time_s).hose_air[position]
+        water_at(time_s).hose_air[variant.station.kit.hoses.keys.index(hose)]
       end
 
       private
+
+      def course = @course ||= Course.new(variant, state)
 
       def otherwise_connected?(before)
         %i[hose_ends fittings gauge_in changes].any? { |name| before[name] != state[name] }
@@ -129,7 +146,7 @@ module Nurv
             lifted_in: state.gauge_in - before.state.gauge_in,
             fitted_in: new_on ? variant.station.assembly.test_cocks[new_on].elevation_in : 0.0
           )
-        state.with(water: laid.water(state.water))
+        state.with(water: laid.water(state.water)).tap { |laid_out| @course.begins(laid_out) }
       end
     end
   end

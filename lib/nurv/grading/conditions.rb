@@ -6,6 +6,9 @@ module Nurv
     #
     # A clause is a mapping of condition ids to their values; all of them must hold.
     class Conditions
+      # @return [Procedures::Step]
+      attr_reader :step
+
       # @param chronicle [Chronicle]
       # @param step [Procedures::Step]
       # @param since [Integer] entries before this one do not count
@@ -27,6 +30,14 @@ module Nurv
       def holds?(clause, index)
         clause.all? { |name, value| REGISTRY.fetch(name).bind_call(self, value, index) }
       end
+
+      # @param clauses [Array<Hash>]
+      # @return [Boolean] they ask about nothing but an entry, whatever it is counted from
+      def of_the_entry_alone?(clauses) =
+        clauses.all? do |clause|
+          clause.each_key.none? { |name| COUNTED_FROM.include?(name) } &&
+            (!clause.key?(:situation) || of_the_entry_alone?(@step.situation))
+        end
 
       # How much of the clauses holds, each control, hose and fitting counted.
       #
@@ -285,6 +296,8 @@ module Nurv
           not_yet_open
           declared
         ].to_h { |name| [name, instance_method(name)] }.merge(told: instance_method(:told?)).freeze
+      # What is asked of a stretch of entries up to one.
+      COUNTED_FROM = %i[reset turning].freeze
       # How each says what is missing, where it can.
       LACKING = {
         looked: instance_method(:lacks_looks),

@@ -12,9 +12,10 @@ module Nurv
       # @param log [Bench::Log]
       # @param procedure [Procedures::Procedure]
       # @param policy [Policy]
+      # @param met [Hash{Integer => Bench::Met}] see Bench::Replay; the grade is the same without
       # @return [Grade]
-      def self.grade(variant, log, procedure: nil, policy: nil)
-        replay = Bench::Replay.new(variant, log)
+      def self.grade(variant, log, procedure: nil, policy: nil, met: {})
+        replay = Bench::Replay.new(variant, log, met: met)
         policy ||= variant.station.catalog.policies.fetch(:standard)
         new(
           replay,

@@ -11,6 +11,8 @@ module Nurv
         @steps = steps
         @taken = {}
         @ancestors = {}
+        # By step and clauses: at which entries they hold, where that is the same for every turn of the step.
+        @held = {}.compare_by_identity
       end
 
       # Every stretch over which a step was tried in its turn: from where the steps before it were, and not after the
@@ -122,8 +124,9 @@ module Nurv
       # Entries at which the clauses begin to hold.
       def starts(clauses, conditions, since)
         held = false
+        known = known_of(clauses, conditions)
         (since...@chronicle.size).select do |index|
-          holds = conditions.hold?(clauses, index)
+          holds = hold?(clauses, conditions, index, known)
           begins = holds && !held
           held = holds
           begins
@@ -132,8 +135,23 @@ module Nurv
 
       def last_of(clauses, conditions, first)
         last = first
-        last += 1 while last + 1 < @chronicle.size && conditions.hold?(clauses, last + 1)
+        known = known_of(clauses, conditions)
+        last += 1 while last + 1 < @chronicle.size && hold?(clauses, conditions, last + 1, known)
         last
+      end
+
+      # @return [Array<Boolean, nil>, nil] what is known of the clauses, by entry; nil: it depends on where one begins
+      def known_of(clauses, conditions)
+        by_clauses = @held[conditions.step] ||= {}.compare_by_identity
+        by_clauses.fetch(clauses) { by_clauses[clauses] = ([] if conditions.of_the_entry_alone?(clauses)) }
+      end
+
+      # A step is looked for anew in every turn, and a long attempt has thousands of entries.
+      def hold?(clauses, conditions, index, known)
+        return conditions.hold?(clauses, index) unless known
+
+        holds = known[index]
+        holds.nil? ? known[index] = conditions.hold?(clauses, index) : holds
       end
 
       # At the entry that lacked least, the latest of such.

@@ -26,7 +26,7 @@ module Nurv
       # @param network [Network]
       # @return [State]
       def completed(network)
-        return self if hose_gap && hose_late_psi && needle_speed && kick_psid && shares
+        return self if complete?
 
         with(
           hose_gap: hose_gap || Array.new(network.hoses.size, 0.0).freeze,
@@ -36,6 +36,9 @@ module Nurv
           shares: shares || Tracer::CLEAN
         )
       end
+
+      # @return [Boolean] it leaves nothing unsaid
+      def complete? = !(hose_gap && hose_late_psi && needle_speed && kick_psid && shares).nil?
 
       # @param hash [Hash] as .to_h gave it, keys as text or symbols
       # @return [State]

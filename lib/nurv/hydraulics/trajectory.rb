@@ -25,21 +25,26 @@ module Nurv
       # steps up to here
       Running = Struct.new(:state, :dt_s, :quiet, :taken)
 
+      # A stretch worked out from a moment that was known: its start, where it has come to, and the steps at hand.
+      Leg = Struct.new(:start, :current, :dt, :quiet, :forgotten, :steps)
+      private_constant :Leg
+
       attr_reader :network, :start, :steps
 
       # @param network [Network]
       # @param start [State]
       # @param tightness [Float] see Integrator
       # @param longest_step_s [Float] cap, for refinement checks
-      # @param running [Running, nil] a moment on the way that is known already: what comes after it goes on from
-      #   there, and only who asks about what was before has it worked out from the start
-      def initialize(network, start, tightness: 1.0, longest_step_s: Float::INFINITY, running: nil)
+      # @param runnings [Array<Running>] moments on the way that are known already, in time order: what comes after one
+      #   goes on from there, and only who asks about what was before has that worked out from the one before it
+      def initialize(network, start, tightness: 1.0, longest_step_s: Float::INFINITY, runnings: [])
         @network = network
-        @origin = start.completed(network)
         @closing = Closing.new(network)
         @integrator = Integrator.new(network, tightness: tightness)
         @longest_step_s = longest_step_s
-        stand_at(running || Running.new(@origin, 0.02, false, 0))
+        known = [Running.new(start.completed(network), 0.02, false, 0), *runnings]
+        @legs = known.map { |one| Leg.new(one.state, one.state, one.dt_s, one.quiet, one.taken, []) }
+        stand_on(@legs.size - 1)
       end
 
       # @param before_s [Float] not later than this
@@ -57,7 +62,8 @@ module Nurv
 
       # Takes natural steps until this time is covered.
       def extend_to(time_s)
-        advance while @current.time_s < time_s
+        go_to(time_s)
+        cover(time_s)
         self
       end
 
@@ -75,48 +81,38 @@ module Nurv
 
       # @return [State] the state at exactly this time
       def state_at(time_s)
-        go_back(time_s)
-        return @start if time_s <= @start.time_s
-
-        extend_to(time_s)
-        time_s = known(time_s)
-        step = step_at(time_s)
-        return step.finish if time_s >= step.end_s
-
-        dt = time_s - step.time_s
-        return step.start if dt <= 0.0
-
-        @integrator.try(step.start, dt)
-        @closing.close(tried(step.start, dt), step.quiet).finish
+        # One act asks for it more than once.
+        @asked = [time_s, work_out(time_s)] unless @asked&.first == time_s
+        @asked.last
       end
 
       # As it is worked out anyhow: at the beginning of the step that this moment lies in. For what changes slowly.
       #
       # @return [State]
       def state_near(time_s)
-        go_back(time_s)
+        go_to(time_s)
         return @start if time_s <= @start.time_s
 
-        extend_to(time_s)
+        cover(time_s)
         step_at(known(time_s)).start
       end
 
       # @return [Float] psid the needle shows
       def needle_at(time_s)
-        go_back(time_s)
+        go_to(time_s)
         return @start.needle_psid if time_s <= @start.time_s
 
-        extend_to(time_s)
+        cover(time_s)
         time_s = known(time_s)
         step_at(time_s).needle_at(time_s)
       end
 
       # @return [Array<Float>] psi per node
       def pressures_at(time_s)
-        go_back(time_s)
+        go_to(time_s)
         return @start.pressures if time_s <= @start.time_s
 
-        extend_to(time_s)
+        cover(time_s)
         step = step_at(time_s)
         step.pressures(((time_s - step.time_s) / step.dt).clamp(0.0, 1.0))
       end
@@ -134,10 +130,10 @@ module Nurv
 
       # @return [Float] 0..1 how far the air inlet's poppet stands off its seat
       def air_inlet_at(time_s)
-        go_back(time_s)
+        go_to(time_s)
         return @start.air_inlet_fraction if time_s <= @start.time_s
 
-        extend_to(time_s)
+        cover(time_s)
         time_s = known(time_s)
         step = step_at(time_s)
         Turning.poppet(step.start, time_s - step.time_s)
@@ -145,8 +141,8 @@ module Nurv
 
       # Times worth drawing between two moments: both ends and every frame between them.
       def frame_times(from_s, to_s)
-        go_back(from_s)
-        extend_to(to_s)
+        go_to(from_s)
+        cover(to_s)
         times = [from_s]
         index = @steps.bsearch_index { |step| step.end_s > from_s } || @steps.size
         while index < @steps.size && @steps[index].time_s < to_s
@@ -175,24 +171,47 @@ module Nurv
 
       private
 
-      # @param running [Running]
-      def stand_at(running)
-        @start = @current = running.state
-        @dt = running.dt_s
-        @quiet = running.quiet
-        @forgotten = running.taken
-        @steps = []
+      def work_out(time_s)
+        go_to(time_s)
+        return @start if time_s <= @start.time_s
+
+        cover(time_s)
+        time_s = known(time_s)
+        step = step_at(time_s)
+        return step.finish if time_s >= step.end_s
+
+        dt = time_s - step.time_s
+        return step.start if dt <= 0.0
+
+        @integrator.try(step.start, dt)
+        @closing.close(tried(step.start, dt), step.quiet).finish
       end
 
-      # Somebody asks about what was before it was taken up.
-      def go_back(time_s)
-        return if time_s >= @start.time_s || @start.equal?(@origin)
+      def cover(time_s)
+        advance while @current.time_s < time_s
+      end
 
-        stand_at(Running.new(@origin, 0.02, false, 0))
+      # Goes on from the last moment known before this time.
+      def go_to(time_s)
+        return if @legs.size == 1
+
+        index = @legs.rindex { |leg| leg.start.time_s <= time_s } || 0
+        return if index == @leg
+
+        @legs[@leg] = Leg.new(@start, @current, @dt, @quiet, @forgotten, @steps)
+        stand_on(index)
+      end
+
+      # @param index [Integer] of a leg
+      def stand_on(index)
+        @leg = index
+        @start, @current, @dt, @quiet, @forgotten, @steps = *@legs[index]
       end
 
       def along(time_s, edge_ids, pressures = nil)
         pressures ||= pressures_at(time_s)
+        go_to(time_s)
+        cover(time_s)
         state = (time_s <= @start.time_s) ? @start : step_at(time_s).start
         @network.at(time_s, state)
         edge_ids.to_h do |id|

@@ -106,7 +106,8 @@ RSpec.describe "The laws of the hydraulics" do
     bench.turn(:test_cock_4, 1.0)
     span = bench.span
     slack = Nurv::Hydraulics::Trajectory.new(span.network, span.state.water, tightness: 5000.0)
-    careless = Nurv::Bench::Span.new(bench.variant, span.state, slack)
+    course = Struct.new(:network, :trajectory).new(slack.network, slack)
+    careless = Nurv::Bench::Span.new(bench.variant, span.state, course)
     expect(Ledger.new(careless, span.from_s, span.from_s + 3.0).error_ml.abs).to be > 0.1
     expect(Ledger.new(span, span.from_s, span.from_s + 3.0).error_ml.abs).to be < 0.02
   end
