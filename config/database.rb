@@ -22,6 +22,7 @@ module Database
       .tap do |database|
         database.transaction_mode = :immediate
         %w[timestamp datetime].each { |type| database.conversion_procs[type] = moments(database) }
+        database.extend_datasets(NamedTypes)
         database.test_connection
         Dir["#{path}*"].each { |file| File.chmod(0o600, file) if File.file?(file) && File.owned?(file) }
       end
@@ -40,6 +41,17 @@ module Database
       Time.utc(*numbers.first(5).map(&:to_i), "#{numbers[5]}#{numbers[6]}".to_r)
     end
   end
+
+  # Sequel looks at the type of each column of each answer, and takes its name out of it.
+  module NamedTypes
+    NAMES = Hash.new { |names, type| names[type] = type && type[/\A[^(]*/].downcase }
+    private_constant :NAMES
+
+    private
+
+    def base_type_name(type) = NAMES[type]
+  end
+  private_constant :NamedTypes
 
   # @param keep [Boolean] copy what is there before it is changed
   # @return [String, nil] where the copy is

@@ -252,7 +252,7 @@ RSpec.describe "Acting at a bench over HTTP", :web do
       expect(body).not_to match(/leak_k|spring_psid|opening_psid|severity|moderate|gross|seed|pressure_psi|truth/i)
       expect(body).not_to include(attempt.station.title)
       expect(body).not_to include("#{truth.values[:relief_valve_opening]} psid")
-      body.scan(/data-frames="([^"]+)"/) do |(json)|
+      body.scan(/data-frames='([^']+)'/) do |(json)|
         frames = JSON.parse(CGI.unescapeHTML(json))
         expect(frames["until_ms"] - frames["now_ms"]).to be <= 2_000
         expect(frames["needle"].map(&:first).max).to be <= frames["until_ms"]
@@ -300,7 +300,7 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     ]
     expect(bodies.join.scan("data-frames").size).to eq(5)
     bodies.each do |body|
-      frames = JSON.parse(CGI.unescapeHTML(body[/data-frames="([^"]+)"/, 1]))
+      frames = JSON.parse(CGI.unescapeHTML(body[/data-frames='([^']+)'/, 1]))
       expect(frames["needle"].map { |_, psid| psid % 0.5 }).to all(eq(0.0))
       angles = body.scan(/data-needle transform="rotate\(([-\d.]+)\)/).flatten.map(&:to_f)
       expect(angles.map { |angle| ((angle + 135.0) / 18.0) % 0.5 }).to all(be_within(0.001).of(0.0))
@@ -310,6 +310,6 @@ RSpec.describe "Acting at a bench over HTTP", :web do
     expect(shown % 0.5).not_to eq(0.0)
     act(attempt, "watch", at: "gauge")
     page = get("/attempts/#{attempt.id}/bench").body
-    expect(JSON.parse(CGI.unescapeHTML(page[/data-frames="([^"]+)"/, 1]))).not_to include("blurred")
+    expect(JSON.parse(CGI.unescapeHTML(page[/data-frames='([^']+)'/, 1]))).not_to include("blurred")
   end
 end

@@ -41,7 +41,7 @@ RSpec.describe "A bench that a class looks at", :web do
   end
 
   def frames
-    text = get("#{path}/scene").body[/data-frames="([^"]+)"/, 1]
+    text = get("#{path}/scene").body[/data-frames='([^']+)'/, 1]
     JSON.parse(CGI.unescapeHTML(text), symbolize_names: true)
   end
 

@@ -302,7 +302,7 @@ RSpec.describe "Who may work at a bench", :web do
       JSON.parse(
         CGI.unescapeHTML(
           get("/attempts/#{attempt.id}/frames?seq=#{attempts.find(attempt.id).last_seq}").body[
-            /data-frames="([^"]+)"/,
+            /data-frames='([^']+)'/,
             1
           ]
         )

@@ -77,7 +77,7 @@ RSpec.describe "Polling a bench", :web do
     poll
     known = shown
     expect(poll(known, inside: 1).status).to eq(200)
-    expect(JSON.parse(CGI.unescapeHTML(last_response.body[/data-frames="([^"]*)"/, 1]))).to have_key("inside")
+    expect(JSON.parse(CGI.unescapeHTML(last_response.body[/data-frames='([^']*)'/, 1]))).to have_key("inside")
     with = shown
     expect(poll(with, inside: 1).status).to eq(204)
     expect(poll(with).status).to eq(200)

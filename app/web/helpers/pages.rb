@@ -43,6 +43,14 @@ module Web
         )
       private_class_method :compiled
 
+      IN_ATTRIBUTE = {"&" => "&amp;", "'" => "&#39;", "<" => "&lt;", ">" => "&gt;"}.freeze
+      private_constant :IN_ATTRIBUTE
+
+      # @param json [String]
+      # @return [String] for an attribute in single quotes: it is full of double ones, each of which would be told in
+      #   six characters
+      def self.in_attribute(json) = json.gsub(/[&'<>]/, IN_ATTRIBUTE)
+
       # In the frame. Compiled once for all, as pieces are: Sinatra would for each of its instances.
       #
       # @param wide [Boolean] the bench uses the whole window

@@ -47,13 +47,15 @@ module Nurv
 
       def ms(seconds) = (seconds * 1000).round
 
-      def times = @times ||= @span.trajectory.frame_times(@from_s, @to_s)
+      def times = points.map(&:first)
+
+      def points = @points ||= @span.trajectory.needle_points(@from_s, @to_s)
 
       def needle
         return [[ms(@from_s), grained(@span.state.captured_psid)]] if @span.state.captured_psid
         return samples if @span.digital?
 
-        thin(times.map { |time| [ms(time), grained(@span.needle_at(time))] })
+        thin(points.map { |time, psid| [ms(time), grained(psid)] })
       end
 
       # A digital face stands still between two samples.

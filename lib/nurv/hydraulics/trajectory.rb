@@ -140,17 +140,17 @@ module Nurv
       end
 
       # Times worth drawing between two moments: both ends and every frame between them.
-      def frame_times(from_s, to_s)
-        go_to(from_s)
-        cover(to_s)
-        times = [from_s]
-        index = @steps.bsearch_index { |step| step.end_s > from_s } || @steps.size
-        while index < @steps.size && @steps[index].time_s < to_s
-          @steps[index].frames.each { |frame| times << frame.time_s if frame.time_s > from_s && frame.time_s < to_s }
-          index += 1
-        end
-        times << to_s
-      end
+      def frame_times(from_s, to_s) = [from_s, *frames_between(from_s, to_s).map(&:time_s), to_s]
+
+      # Where the needle stands at the times worth drawing.
+      #
+      # @return [Array<Array(Float, Float)>] simulated seconds and psid
+      def needle_points(from_s, to_s) =
+        [
+          [from_s, needle_at(from_s)],
+          *frames_between(from_s, to_s).map { |frame| [frame.time_s, frame.needle_psid] },
+          [to_s, needle_at(to_s)]
+        ]
 
       # First moment in [from, to] at which the block is true, to 10 ms; nil if never.
       def first_time(from_s, to_s)
@@ -170,6 +170,19 @@ module Nurv
       end
 
       private
+
+      # @return [Array<Step::Frame>] those between two moments, without either
+      def frames_between(from_s, to_s)
+        go_to(from_s)
+        cover(to_s)
+        frames = []
+        index = @steps.bsearch_index { |step| step.end_s > from_s } || @steps.size
+        while index < @steps.size && @steps[index].time_s < to_s
+          @steps[index].frames.each { |frame| frames << frame if frame.time_s > from_s && frame.time_s < to_s }
+          index += 1
+        end
+        frames
+      end
 
       def work_out(time_s)
         go_to(time_s)
