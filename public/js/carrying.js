@@ -83,6 +83,7 @@ function lift(at) {
   carried.inches = Math.max(-Number(reach), Math.min(Number(reach), Math.round(inches / INCH) * INCH));
   const y = Number(zeroY) - carried.inches * Number(perInch);
   carried.node.setAttribute("transform", `translate(0 ${y})`);
+  carried.node.classList.add("is-lifted");
   const says = byId("turning");
   says.setAttribute("transform", `translate(${60 + Number(carried.node.dataset.ruleX)} ${y})`);
   says.querySelector("text").textContent = `${carried.inches > 0 ? "+" : ""}${carried.inches} in`;
@@ -95,7 +96,7 @@ function released(event) {
   carried = null;
   byId("carried")?.classList.remove("carried-on");
   byId("turning")?.classList.remove("turning-on");
-  done.node.classList.remove("is-carried");
+  done.node.classList.remove("is-carried", "is-lifted");
   if (!done.moving) return;
   const values = event.type === "pointerup" ? actOf(done) : null;
   // Refused, or let go where it does not fit, it is where it was; what was done is drawn anew by its answer.

@@ -121,6 +121,32 @@ RSpec.describe "What is in hand", :web do
     end
   end
 
+  %i[bottle_rinser dc_hold pvb_low fire_riser].each do |station|
+    it "draws heights by the rule beside them at #{station}: what is level with the gauge looks level" do
+      attempt = begin_attempt(instructor, trainee, station: station)
+      sign_in("teo", "1234")
+      get "/attempts/#{attempt.id}/bench"
+      page = Nokogiri::HTML(last_response.body)
+      assembly = attempt.variant.station.assembly
+      assembly.test_cocks.each_value do |cock|
+        held = screen_after(attempt, [:level, {to: cock.elevation_in}])
+        seat = page.at_css("[data-seat=#{cock.id}]")["data-seat-y"].to_f
+        expect(held.gauge_y).to be_within(2).of(seat)
+      end
+      next unless assembly.levels.key?(:air_inlet)
+
+      held = screen_after(attempt, [:level, {to: assembly.levels[:air_inlet].elevation_in}])
+      expect(held.gauge_y).to eq(Web::BenchPose::SEAT_Y - held.air_inlet_rise)
+    end
+  end
+
+  it "draws a tube as long as it is, by the same rule" do
+    attempt = begin_attempt(instructor, trainee, station: :dc_hold)
+    screen = screen_after(attempt, [:fit, {fitting: "sight_tube", to: "test_cock_3"}])
+    brim = screen.outlets.find { |outlet| outlet.id == :sight_tube_brim }
+    expect(brim.y).to be_within(6).of(screen.rule_y(attempt.station.assembly.tube_top_in(:test_cock_3)))
+  end
+
   it "offers nothing that the bench refuses, and refuses in the page only what the bench does" do
     attempt = begin_attempt(instructor, trainee, station: :bottle_rinser)
     done = [

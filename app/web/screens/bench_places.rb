@@ -174,7 +174,7 @@ module Web
         there = on_sheet(x, COCK_TOP_Y)
         [there[0], there[1] + y]
       }
-      brim = standing? ? -rule_of[:per_inch] * Nurv::Equipment::Assembly::TUBE_IN - 4 : -88
+      brim = -rule_of[:per_inch] * Nurv::Equipment::Assembly::TUBE_IN - 4
       spots[:sight_tube_brim] = [*from_outlet.call(tube, brim), :up, "Sight tube"] if tube
       if tee
         x, y = from_outlet.call(tee, -22)
@@ -182,7 +182,7 @@ module Web
         spots[:tee_side] = [x, y - 16, :up, "Tee"]
       end
       spots[:downstream_tap] = [*on_sheet(tap.x, 222), :down, "Tap"]
-      spots[:air_inlet] = [air_inlet_x, 96, :up, "Air inlet"] if air_inlet_x
+      spots[:air_inlet] = [air_inlet_x, 96 - air_inlet_rise, :up, "Air inlet"] if air_inlet_x
       spots
     end
   end

@@ -10,17 +10,20 @@ module Web
     SCALE = 0.9
     # Words are so much larger there, since the sheet is wider, and what a finger meets.
     WORDS = 1.2
-    FINGER_R = {lying: 24, standing: 34}.freeze
-    KNOB_R = {lying: 27, standing: 33}.freeze
-    # What is drawn of a rule, inches, and an inch of it.
-    LYING = {from: -4, to: 14, per_inch: 6.0, zero_y: 404.0, x: 0}.freeze
+    FINGER_R = {lying: 29, standing: 34}.freeze
+    KNOB_R = {lying: 29, standing: 33}.freeze
+    # The pipe's centre in the drawing of one that lies, and how far up and down its rule goes on the sheet.
+    PIPE_Y = 190
+    RULE_Y = [-44, 600].freeze
+    # The edge of a drawn air inlet's seat, before it is put at the height that it has.
+    SEAT_Y = 128
     # Which way what runs out is drawn.
     WAYS = {down: "", up: "scale(1 -1)", right: "rotate(-90)"}.freeze
 
     def standing? = station.standing?
 
     # @return [String] of the sheet
-    def view_box = standing? ? "-182 -58 1014 752" : "0 0 820 640"
+    def view_box = standing? ? "-182 -58 1014 752" : "-56 -64 876 704"
 
     # @return [String] a transform for what is drawn along the flow
     def pose = standing? ? "translate(#{LEFT} #{TOP}) rotate(90) scale(#{SCALE})" : ""
@@ -82,28 +85,43 @@ module Web
 
     # @return [String] a transform for a tube that reaches six inches up from there, by the rule
     def tube_scale
-      return "" unless standing?
-
       long = (rule_of[:per_inch] * Nurv::Equipment::Assembly::TUBE_IN / 84).round(3)
       "translate(0 #{BenchPlaces::COCK_TOP_Y}) scale(1 #{long}) translate(0 #{-BenchPlaces::COCK_TOP_Y})"
     end
 
-    # Inches above the pipe's centre, or above the middle of the body, down a rule, and where the gauge is held. Heights
-    # have no names there: with which of them it is to be level is what a tester has to know.
+    # @return [Integer] how much farther up than it is drawn the air inlet is
+    def air_inlet_rise = SEAT_Y - rule_y(assembly.levels.fetch(:air_inlet).elevation_in)
+
+    # Inches above the pipe's centre, or above the middle of the body, down a rule, and where the gauge is held. The
+    # rule has the scale of the drawing, so that level looks level; heights have no names there: with which of them the
+    # gauge is to be level is what a tester has to know.
     def rule
       marks = (rule_of[:from]..rule_of[:to]).step(2)
       marks.map { |inches| [rule_y(inches), (inches.to_s if (inches % 4).zero?)] }
     end
 
-    def rule_of
-      return LYING unless standing?
-
-      middle, per_inch = assembly.standing_scale
-      {from: -12, to: 14, per_inch: per_inch * SCALE, zero_y: TOP + across(middle) * SCALE, x: 40}
-    end
+    def rule_of = @rule_of ||= standing? ? standing_rule : lying_rule
 
     def gauge_y = rule_y(state.gauge_in.clamp(rule_of[:from] - 1, rule_of[:to] + 1))
 
     def rule_y(inches) = (rule_of[:zero_y] - inches * rule_of[:per_inch]).round
+
+    private
+
+    def standing_rule
+      middle, per_inch = assembly.standing_scale
+      {from: -12, to: 14, per_inch: per_inch * SCALE, zero_y: TOP + across(middle) * SCALE, x: 40}
+    end
+
+    # Outlets are all drawn as high above the pipe as the highest of them is.
+    def lying_rule
+      highest_in = assembly.test_cocks.values.map(&:elevation_in).max
+      per_inch = (PIPE_Y - BenchPlaces::COCK_TOP_Y) / highest_in
+      to, from = RULE_Y.map { |y| even((PIPE_Y - y) / per_inch) }
+      {from: from, to: to, per_inch: per_inch, zero_y: PIPE_Y.to_f, x: -54}
+    end
+
+    # The last even number of inches on the way there.
+    def even(inches) = (inches / 2.0).truncate * 2
   end
 end
