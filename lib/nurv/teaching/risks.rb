@@ -16,6 +16,9 @@ module Nurv
         @steps = truth.steps.map { |id| procedure.step(id) }.reject(&:optional?)
         @recognition = Grading::Recognition.new(@chronicle, @steps)
         @requirements = Grading::Requirements.new(@chronicle, truth)
+        @items = procedure.items.values.select(&:step).group_by(&:step)
+        # Steps that were not tried as a whole, and still may be.
+        @to_come = []
       end
 
       # @return [Array<Lost>] in the procedure's order
@@ -34,6 +37,8 @@ module Nurv
         late = @recognition.deadline(step)
         tries = @recognition.tries(step).select { |attempted| late.nil? || attempted.first <= late }
         # What is left out is for the coach to ask for; whether it is too late, the grade knows in the end.
+        @to_come << step.id if tries.empty? && late.nil?
+        tries = tries.select { |attempted| read?(step, attempted) } if (step.after & @to_come).any?
         return [] if tries.empty?
 
         best, wrongs =
@@ -43,6 +48,11 @@ module Nurv
 
         wrongs.map { |wrong| Lost.new(step: step.id, mistake: wrong.mistake, happened: wrong.happened) }
       end
+
+      # Before what comes first is done a bench may stand for a moment as it will for a reading: only who writes one
+      # down has taken it.
+      def read?(step, attempted) =
+        @items.fetch(step.id, []).any? { |item| @chronicle.note_in(item.id, attempted) }
 
       # Something has been done since it ended, so what it was like will not change.
       def over?(attempted) = attempted.last < @chronicle.size - 1
