@@ -4,6 +4,7 @@ import { setClock, simNow } from "./clock.js";
 import { at } from "./keyframes.js";
 import { drawCutAway } from "./cutaway.js";
 import { drawRunning } from "./running.js";
+import { speakNeedle } from "./spoken.js";
 
 const NEEDLE_DEGREES_PER_PSID = 18;
 const NEEDLE_ZERO_DEGREES = -135;
@@ -46,6 +47,7 @@ export function play() {
     drawn.ms = ms;
     drawn.frames = frames;
     drawGauge(ms);
+    speakNeedle(frames, ms);
     drawPoppet(ms);
     drawTube(ms);
     drawPressures(ms);

@@ -182,6 +182,26 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
     expect(acts_of(attempt).map(&:kind)).to eq(%i[swap_ends turn swap_ends])
   end
 
+  it "tells who hears the bench what the needle shows, and nothing of it while eyes are elsewhere" do
+    station = SHIPPED.demo_stations.find { |one| one.id == :bottle_rinser }
+    log = Nurv::Expert::Truth.of(Nurv::Stations::Variant.new(station, 1), station.procedures.first).run.log.to_a
+    reading = log.index { |act| act[:item] == "check_valve_1_apparent" }
+    bench_of(:bottle_rinser, done: log.first(reading))
+    words = ->(said) { expect(page).to have_css("#needle_words", text: said, visible: :all) }
+    pass 1
+    words.call(/\A\d\.\d psid, steady\z/)
+    expect(find("#needle_words", visible: :all).text(:all)).to start_with(format("%.1f", needle_shown))
+    acknowledged { find("#eyes_relief_port").click }
+    pass 1
+    words.call(/\AThe gauge is not looked at\.\z/)
+    acknowledged { find("#eyes_gauge").click }
+    pass 1
+    words.call(/psid, steady/)
+    turn_by_finger("low_bleed", 1.0, 300)
+    pass 2
+    words.call(/psid, (rising|steady)/)
+  end
+
   it "lists the keys, and lets a message go by Escape" do
     bench_of(:bottle_rinser)
     press_key("keyDown", "?")
