@@ -18,7 +18,7 @@ RSpec.describe "Fairness" do
       survey = Nurv::Fairness::Survey.new(SHIPPED, procedures: [procedure], faults: faults.fetch(procedure.id))
       # The healthy assembly, and one of the others.
       healthy, *others = survey.places
-      cases = Sample.of(healthy.call, 19) + Sample.of(Sample.of(others.rotate(turn), others.size).flat_map(&:call), 7)
+      cases = Sample.of(healthy.call, 23) + Sample.of(Sample.of(others.rotate(turn), others.size).flat_map(&:call), 9)
       trials = survey.try(cases)
       expect(trials.size).to be >= cases.size / 2
       expect(trials.reject(&:right?).map(&:to_s)).to eq([])

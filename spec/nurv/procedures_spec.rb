@@ -19,7 +19,7 @@ RSpec.describe "Every procedure" do
         end
       end
 
-      cells = Sample.of(matrix.cells(procedure), 7)
+      cells = Sample.of(matrix.cells(procedure), 9)
 
       it "gives the expert full marks wherever it finds what is wrong" do
         worst =

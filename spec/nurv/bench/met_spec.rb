@@ -29,7 +29,7 @@ RSpec.describe Nurv::Bench::Met do
 
   stations = SHIPPED.demo_stations.select { |item| item.findings.none?(&:stops?) }
 
-  Sample.of(stations, 4).each do |station|
+  Sample.of(stations, 7).each do |station|
     it "gives #{station.id} the grade that its log alone gives, to the last line" do
       variant = Nurv::Stations::Variant.new(station, 1)
       procedure = station.procedures.first

@@ -14,7 +14,7 @@ RSpec.describe Nurv::Teaching::Risks do
     described_class.new(replay, truth, procedure).lost
   end
 
-  Sample.of(SHIPPED.demo_stations, 5).each do |station|
+  Sample.of(SHIPPED.demo_stations, 8).each do |station|
     it "says nothing after any act of a correct test at #{station.id}" do
       variant, procedure, truth = bench(station.id)
       done = Nurv::Bench::Replay.new(variant, truth.run.log).entries
