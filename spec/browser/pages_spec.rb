@@ -8,7 +8,7 @@ RSpec.describe "Pages in a browser", :web, :browser do
 
   def audited(path)
     visit path if path
-    expect(page).to have_css("main")
+    expect(page).to have_css("main", wait: 60)
     # A button is pale while what it asked for is on its way.
     expect(page).to have_no_css(".htmx-request")
     violations = axe_violations
