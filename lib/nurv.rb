@@ -11,7 +11,6 @@ require "zeitwerk"
 # The core of Nurv: hydraulics, bench, procedures, grading. It knows neither the web nor the database.
 module Nurv
   Loader = Zeitwerk::Loader.for_gem(warn_on_extra_files: false)
-  Loader.inflector.inflect("cli" => "CLI")
   Loader.ignore("#{__dir__}/nurv/errors.rb")
   Loader.inflector.inflect("version" => "VERSION")
   Loader.setup

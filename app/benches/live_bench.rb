@@ -172,7 +172,7 @@ module Benches
       @span = span
       @recent = []
       @whole = nil
-    rescue JSON::ParserError, TypeError, NoMethodError, ArgumentError, KeyError => error
+    rescue *Nurv::Bench::Snapshot::UNREADABLE => error
       # A snapshot is a cache: the log says the same, and takes a moment longer.
       warn "snapshot: #{error.class}; the bench is worked out from its log"
     end

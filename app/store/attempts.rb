@@ -312,7 +312,7 @@ module Store
         .select_map(%i[seq met])
         .filter_map { |seq, text| Nurv::Bench::Snapshot.load_met(text)&.then { |met| [seq - 1, met] } }
         .to_h
-    rescue JSON::ParserError, TypeError, NoMethodError, ArgumentError, KeyError => error
+    rescue *Nurv::Bench::Snapshot::UNREADABLE => error
       # Only ever a cache: the log says the same, and takes a moment longer.
       warn "met: #{error.class}; attempt #{attempt.id} is worked out from its log"
       {}

@@ -28,5 +28,5 @@ function moves(moved) {
 
 function reading({ perPsi, unit }, psid, moved) {
   const way = moved > 0 ? "rising" : "falling";
-  return `${(psid * Number(perPsi)).toFixed(1)} ${unit}, ${moves(moved) ? way : "steady"}`;
+  return `${(psid * Number(perPsi)).toFixed(1)} ${unit}${moves(moved) ? `, ${way}` : ""}`;
 }

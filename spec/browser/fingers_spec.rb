@@ -189,17 +189,49 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
     bench_of(:bottle_rinser, done: log.first(reading))
     words = ->(said) { expect(page).to have_css("#needle_words", text: said, visible: :all) }
     pass 1
-    words.call(/\A\d\.\d psid, steady\z/)
+    words.call(/\A\d\.\d psid\z/)
     expect(find("#needle_words", visible: :all).text(:all)).to start_with(format("%.1f", needle_shown))
     acknowledged { find("#eyes_relief_port").click }
     pass 1
     words.call(/\AThe gauge is not looked at\.\z/)
     acknowledged { find("#eyes_gauge").click }
     pass 1
-    words.call(/psid, steady/)
+    words.call(/\A\d\.\d psid\z/)
+    # To the peg, and there it stays.
     turn_by_finger("low_bleed", 1.0, 300)
-    pass 2
-    words.call(/psid, (rising|steady)/)
+    pass 4
+    words.call(/\A1\d\.\d psid\z/)
+    expect(find("#needle_words", visible: :all).text(:all)).to start_with(format("%.1f", needle_shown))
+  end
+
+  %i[bottle_rinser pvb_low fire_riser].each do |station|
+    it "has nothing on the drawing of #{station} that a finger would miss on a small tablet" do
+      page.current_window.resize_to(1024, 768)
+      bench_of(station)
+      sizes = page.evaluate_script(<<~JS)
+        [...document.querySelectorAll("#drawing .hit .hit-area, #drawing [data-lift] .hit-area")].map((area) => {
+          const { width, height } = area.getBoundingClientRect();
+          return [area.parentNode.id || "rule", Math.round(Math.min(width, height))];
+        })
+      JS
+      expect(sizes.size).to be > 10
+      expect(sizes.reject { |_, least| least >= 44 }).to eq([])
+    ensure
+      page.current_window.resize_to(1280, 800)
+    end
+  end
+
+  it "draws what is level with a gauge that is lifted, to where the outlets are" do
+    %i[bottle_rinser fire_riser].each do |station|
+      bench_of(station)
+      box = ->(css) do
+        rect = "document.querySelector('#{css}').getBoundingClientRect()"
+        page.evaluate_script("[#{rect}.left, #{rect}.right]")
+      end
+      page.execute_script("document.querySelector('[data-lift]').classList.add('is-lifted')")
+      from, to = box.call(".rule-sight")
+      expect(box.call("#c_test_cock_2").sum / 2.0).to be_between(from, to)
+    end
   end
 
   it "lists the keys, and lets a message go by Escape" do

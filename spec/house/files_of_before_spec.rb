@@ -35,7 +35,8 @@ RSpec.describe "Files of before", :web do
     truths = JSON.parse(File.read(File.join(folder, "truths.json")))
     Sample.of(truths.keys, 6).each do |name|
       out = StringIO.new
-      Nurv::CLI.new(["truth", File.join(folder, "stations/#{name}.yml"), "--json"], catalog: catalog, out: out).run
+      Nurv::CommandLine.new(["truth", File.join(folder, "stations/#{name}.yml"), "--json"],
+        catalog: catalog, out: out).run
       now = JSON.parse(out.string)
       expect(now.size).to eq(truths[name].size)
       now.zip(truths[name]) do |one, other|

@@ -23,7 +23,7 @@ RSpec.describe "The floors of the core" do
     teaching
     words
     catalog
-    cli
+    command_line
   ].freeze
   root = File.expand_path("../../lib", __dir__)
   files = Dir[File.join(root, "nurv/**/*.rb")].sort

@@ -2,7 +2,7 @@
 
 RSpec.describe "Every procedure" do
   matrix = Nurv::Expert::Matrix.new(SHIPPED)
-  page = Nurv::CLI::MatrixPage.new(matrix)
+  page = Nurv::CommandLine::MatrixPage.new(matrix)
 
   SHIPPED.procedures.each_value do |procedure|
     describe procedure.title do

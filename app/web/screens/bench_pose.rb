@@ -12,6 +12,10 @@ module Web
     WORDS = 1.2
     FINGER_R = {lying: 29, standing: 34}.freeze
     KNOB_R = {lying: 29, standing: 33}.freeze
+    # What levers and cocks have to be larger by there, on the side where nothing else is.
+    FINGER_ROOM = {lying: 0, standing: 7}.freeze
+    # What is level with the gauge, from the mark on its rule: the assembly is on this side of it.
+    SIGHT = {lying: "M30 0 H860", standing: "M-226 0 H-6"}.freeze
     # The pipe's centre in the drawing of one that lies, and how far up and down its rule goes on the sheet.
     PIPE_Y = 190
     RULE_Y = [-44, 600].freeze
@@ -68,9 +72,17 @@ module Web
     def datum = standing? ? "the middle of the body" : "the pipe's centre"
 
     # @return [Integer] of the circle that a finger has to meet
-    def finger_r = FINGER_R.fetch(standing? ? :standing : :lying)
+    def finger_r = FINGER_R.fetch(way_it_is)
 
-    def knob_finger_r = KNOB_R.fetch(standing? ? :standing : :lying)
+    def knob_finger_r = KNOB_R.fetch(way_it_is)
+
+    def finger_room = FINGER_ROOM.fetch(way_it_is)
+
+    # @return [String] a path
+    def level_line = SIGHT.fetch(way_it_is)
+
+    # @return [String] a transform for the scale of what is tinted, out of the way of what is drawn
+    def tint_scale_place = standing? ? "" : "translate(0 -66)"
 
     # @return [String] a transform for the box of fittings, out of the way of what hangs low
     def box_place = standing? ? "translate(420 -500)" : ""
@@ -107,6 +119,8 @@ module Web
     def rule_y(inches) = (rule_of[:zero_y] - inches * rule_of[:per_inch]).round
 
     private
+
+    def way_it_is = standing? ? :standing : :lying
 
     def standing_rule
       middle, per_inch = assembly.standing_scale

@@ -51,7 +51,7 @@ module Web
       def kept_span
         seq, text, = @attempts.snapshot(@attempt)
         Nurv::Bench::Span.new(@variant, Nurv::Bench::Snapshot.load(text)) if seq == log.size
-      rescue JSON::ParserError, TypeError, NoMethodError, ArgumentError, KeyError
+      rescue *Nurv::Bench::Snapshot::UNREADABLE
         nil
       end
     end

@@ -4,6 +4,9 @@ module Nurv
   module Bench
     # A bench state as text and back, to the last bit of every number. Only ever a cache: the log says the same.
     module Snapshot
+      # What a text that is damaged, or not ours, is met with: all that is kept so can be worked out from the log.
+      UNREADABLE = [JSON::ParserError, TypeError, NoMethodError, ArgumentError, KeyError].freeze
+
       module_function
 
       # @param state [State]
@@ -18,7 +21,7 @@ module Nurv
 
       # @param running [Hydraulics::Trajectory::Running, nil]
       # @return [String, nil] JSON
-      def dump_running(running) = running && JSON.generate(running.to_h.merge(state: running.state.to_h))
+      def dump_running(running) = running && JSON.generate(plain(running))
 
       # @param text [String, nil]
       # @return [Hydraulics::Trajectory::Running, nil]
@@ -29,7 +32,7 @@ module Nurv
       def dump_met(met)
         return unless met
 
-        running = met.running&.then { |one| one.to_h.merge(state: one.state.to_h) }
+        running = met.running&.then { |one| plain(one) }
         JSON.generate([Hydraulics::VERSION, met.time_s, met.water&.to_h, met.sampled_psid, running])
       end
 
@@ -42,6 +45,10 @@ module Nurv
         water &&= Hydraulics::State.from_h(water)
         Met.new(time_s: time_s, water: water, sampled_psid: sampled_psid, running: running_of(running))
       end
+
+      # @param running [Hydraulics::Trajectory::Running]
+      # @return [Hash]
+      def plain(running) = running.to_h.merge(state: running.state.to_h)
 
       # @param hash [Hash, nil]
       # @return [Hydraulics::Trajectory::Running, nil]

@@ -133,9 +133,10 @@ module Nurv
 
       # Highest the needle stood between two acts.
       def highest_needle(from_index, to_index)
-        (from_index...to_index).map { |i|
-          span(i).trajectory.frame_times(from_s(i), to_s_at(i)).map { |time| span(i).needle_at(time) }.max
-        }.max
+        (from_index...to_index)
+          .flat_map { |i| span(i).trajectory.needle_points(from_s(i), to_s_at(i)) }
+          .map(&:last)
+          .max
       end
 
       # @return [Float, nil] first moment in the entries from..to at which this port discharges

@@ -29,6 +29,7 @@ module Nurv
       Leg = Struct.new(:start, :current, :dt, :quiet, :forgotten, :steps)
       private_constant :Leg
 
+      # start: State that the stretch looked at last begins with; steps: Array<Step> of it, those at hand
       attr_reader :network, :start, :steps
 
       # @param network [Network]
@@ -184,6 +185,7 @@ module Nurv
         frames
       end
 
+      # As #state_at says it.
       def work_out(time_s)
         go_to(time_s)
         return @start if time_s <= @start.time_s
@@ -200,6 +202,7 @@ module Nurv
         @closing.close(tried(step.start, dt), step.quiet).finish
       end
 
+      # Natural steps, from where one is, until this time is covered.
       def cover(time_s)
         advance while @current.time_s < time_s
       end

@@ -76,10 +76,10 @@ module Nurv
         freeze
       end
 
-      # @param id [Symbol]
       # @return [Array<Symbol>] heights that its steps hold the gauge at, or ask it to be held at
       def levels = steps.flat_map { |step| step.acts + step.must }.filter_map { |clause| clause[:level]&.to_sym }.uniq
 
+      # @param id [Symbol]
       # @return [Step, nil]
       def step(id) = steps.find { |step| step.id == id }
 

@@ -37,11 +37,11 @@ module Nurv
           from = [index.zero? ? 0.0 : span.from_s, from_s].max
           to = [spans[index + 1]&.from_s || until_s, until_s].min
           # Acts on paper share their water: what one has told the next need not tell again.
-          (to - from < 0.001) ? [] : times(span, from, to).map { |time| [(time * 1000).round, span.needle_at(time)] }
+          (to - from < 0.001) ? [] : run(span, from, to).map { |time, psid| [(time * 1000).round, psid] }
         end
       end
 
-      def self.times(span, from, to) = span.trajectory.frame_times([from, span.from_s].max, to)
+      def self.run(span, from, to) = span.trajectory.needle_points([from, span.from_s].max, to)
 
       # Douglas and Peucker, by hand on a stack: a test may have tens of thousands of points.
       def self.thinned(points)
@@ -90,7 +90,7 @@ module Nurv
           [((o0 + (o1 - o0) * share) * 1000).round, psid]
         end
       end
-      private_class_method :raw, :times, :thinned, :farthest, :knots, :stretched
+      private_class_method :raw, :run, :thinned, :farthest, :knots, :stretched
     end
   end
 end

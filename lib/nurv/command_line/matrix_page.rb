@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  class CLI
+  class CommandLine
     # The truth matrix as pages in Markdown: docs/truth-matrix.md and docs/truth-pairs.md.
     class MatrixPage
       # @param matrix [Expert::Matrix]

@@ -5,7 +5,7 @@ require "optparse"
 
 module Nurv
   # The command line: truth, replay, grade and check of station and log files.
-  class CLI
+  class CommandLine
     USAGE = <<~TEXT
       Usage:
         nurv check  STATION.yml                      say whether a station file is good and can be solved

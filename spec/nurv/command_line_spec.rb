@@ -3,7 +3,7 @@
 require "stringio"
 require "tempfile"
 
-RSpec.describe Nurv::CLI do
+RSpec.describe Nurv::CommandLine do
   def run(*arguments)
     out = StringIO.new
     err = StringIO.new

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  class CLI
+  class CommandLine
     # A truth as text or data.
     class TruthSheet
       # @param truth [Expert::Truth]

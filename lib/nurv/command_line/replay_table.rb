@@ -3,7 +3,7 @@
 require "csv"
 
 module Nurv
-  class CLI
+  class CommandLine
     # A replay as a table.
     class ReplayTable
       # @param replay [Bench::Replay]

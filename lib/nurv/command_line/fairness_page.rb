@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  class CLI
+  class CommandLine
     # A survey of the grader's fairness as a page: docs/fairness.md.
     class FairnessPage
       HEAD = <<~TEXT

@@ -1,7 +1,7 @@
 # frozen_string_literal: true
 
 module Nurv
-  class CLI
+  class CommandLine
     # A grade as plain text, one line each, with the moment.
     class GradeText
       # @param told [Words::ToldGrade]
