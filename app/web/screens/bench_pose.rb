@@ -81,6 +81,9 @@ module Web
     # @return [String] a path
     def level_line = SIGHT.fetch(way_it_is)
 
+    # @return [Array(Integer, Integer)] the middle of what is seen close up: clear of the cocks' names
+    def close_up_place = [738, standing? ? 66 : 30]
+
     # @return [String] a transform for the scale of what is tinted, out of the way of what is drawn
     def tint_scale_place = standing? ? "" : "translate(0 -66)"
 
