@@ -54,17 +54,22 @@ function toggleReport(shown) {
   if (shown) report.querySelector("input").focus();
 }
 
-// What one is about to jot stays chosen when the papers are drawn anew.
-let jotting = null;
+// What one is about to jot or to store stays chosen when the papers are drawn anew.
+const chosen = new Map([
+  ["jot_item", null],
+  ["memory", null],
+]);
 
-/** Puts the choice in the notebook back to where it was. */
+/** Puts the choices in the notebook back to where they were. */
 export function showJot() {
-  const select = byId("jot_item");
-  if (select && jotting && [...select.options].some(({ value }) => value === jotting)) select.value = jotting;
+  for (const [id, wanted] of chosen) {
+    const select = byId(id);
+    if (select && wanted && [...select.options].some(({ value }) => value === wanted)) select.value = wanted;
+  }
 }
 
 document.addEventListener("change", (event) => {
-  if (event.target.id === "jot_item") jotting = event.target.value;
+  if (chosen.has(event.target.id)) chosen.set(event.target.id, event.target.value);
 });
 
 /** A message is read, and goes: by itself after a while, and by Escape at once. */
@@ -89,8 +94,20 @@ function toggleKeys(shown) {
   if (list) list.hidden = !shown;
 }
 
+// A button that is drawn presses the one among the buttons.
+function pressDrawn(node) {
+  byId(node.dataset.press)?.click();
+}
+
+// A second finger makes no click, and one may be at a knob already.
+function fingered(event) {
+  const drawn = !event.isPrimary && event.target.closest?.("[data-press]");
+  if (drawn) pressDrawn(drawn);
+}
+
 function clicked(event) {
   const on = (selector) => event.target.closest(selector);
+  if (on("[data-press]")) return pressDrawn(on("[data-press]"));
   const control = on("[data-control]");
   if (control && byId("bench")) return hold(control.dataset.control);
   const hot = on("[data-look]");
@@ -127,6 +144,11 @@ function keyed(event) {
     event.preventDefault();
     return hold(control.dataset.control);
   }
+  const drawn = event.target.closest("[data-press]");
+  if (drawn && (event.key === "Enter" || event.key === " ")) {
+    event.preventDefault();
+    return pressDrawn(drawn);
+  }
   const tab = event.target.closest("[data-tab]");
   if (tab && event.key === "ArrowRight") return nextTab(tab, 1);
   if (tab && event.key === "ArrowLeft") return nextTab(tab, -1);
@@ -138,6 +160,7 @@ function keyed(event) {
     return toggleReport(false);
   }
   if (event.key === "?") return toggleKeys(byId("keys").hidden);
+  if (event.key === "c" && byId("press_capture")) return pressDrawn(byId("press_capture"));
   if (event.key === "e") return document.querySelector("#eyes [aria-pressed='false']")?.click();
   if (PRESSES[event.key]) return press(PRESSES[event.key]);
   const target = document.querySelector(`[data-key="${CSS.escape(event.key)}"]`);
@@ -147,5 +170,6 @@ function keyed(event) {
   target.focus();
 }
 
+document.addEventListener("pointerdown", fingered);
 document.addEventListener("click", clicked);
 document.addEventListener("keydown", keyed);

@@ -78,10 +78,19 @@ function drawGauge(ms) {
   });
   const rate = frames.blurred ? 0 : (psid - at(frames.needle, ms - 500)) / 0.5;
   const width = Math.max(-92, Math.min(92, rate * 46));
+  const face = frames.face ? at(frames.face, ms) : "on";
   document.querySelectorAll("[data-number]").forEach((number) => {
-    number.textContent = frames.blurred ? "–" : (psid * perPsi(number)).toFixed(1);
+    write(number, shown(face, (psid * perPsi(number)).toFixed(1)));
+    number.closest(".face").dataset.face = face;
   });
   document.querySelectorAll("[data-trend]").forEach((trend) => trend.setAttribute("d", `M0 51 h${width.toFixed(1)}`));
+}
+
+// What a digital face shows: nothing while it is off, asleep or too dark to read.
+function shown(face, value) {
+  if (frames.blurred) return "–";
+  if (face === "on") return value;
+  return face === "waking" ? "- - -" : "";
 }
 
 function drawPoppet(ms) {

@@ -14,12 +14,18 @@ export function speakNeedle(frames, ms) {
   const node = byId("needle_words");
   if (!node) return;
   const moved = frames.blurred ? 0 : at(frames.needle, ms) - at(frames.needle, ms - BACK_MS);
-  const words = frames.blurred ? node.dataset.unseen : reading(node.dataset, at(frames.needle, ms), moved);
+  const words = unread(node.dataset, ms, frames) || reading(node.dataset, at(frames.needle, ms), moved);
   if (words === said.words) return;
   if (moves(moved) && ms - said.ms < EVERY_MS && ms > said.ms) return;
   said.words = words;
   said.ms = ms;
   node.textContent = words;
+}
+
+// Why nothing can be read, if so.
+function unread({ unseen, dark }, ms, { blurred, face }) {
+  if (blurred) return unseen;
+  return face && at(face, ms) !== "on" && dark;
 }
 
 function moves(moved) {

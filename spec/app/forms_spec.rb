@@ -13,6 +13,13 @@ RSpec.describe "Forms" do
         expect([made.faults, made.findings, made.procedures, made.line.slice(:pressure_psi), made.plate]).to eq(
           [station.faults, station.findings, station.procedures, station.line.slice(:pressure_psi), station.plate]
         )
+        found = ->(item) do
+          state = Nurv::Bench::Opening.new(Nurv::Stations::Variant.new(item, 4)).state
+          state.to_h.except(:water).merge(controls: state.controls.transform_values(&:to_a))
+        end
+        expect(found.call(made)).to eq(found.call(station))
+        readied = ->(item) { [item.weeping, item.capped?, item.adapters?, item.kit_state[:in_the_dark] || false] }
+        expect(readied.call(made)).to eq(readied.call(station))
         bench = ->(item) do
           Nurv::Stations::Variant
             .new(item, 4)

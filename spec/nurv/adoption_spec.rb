@@ -98,6 +98,23 @@ RSpec.describe "Adopted procedures" do
     expect(without.lines.find { |line| line.id == :own_tag }.points).to eq(6)
   end
 
+  it "sees for itself whether caps went back on and stored values were cleared, where that is asked for" do
+    shown = {caps_off: "identify", caps_on: nil, nothing_stored: "check_kit"}
+    own = shown.map { |what, after| {id: what.to_s, title: what.to_s, shown_by: what.to_s, after: after}.compact }
+    adopted = r1.adjusted(Nurv::Facts.of(own_steps: own))
+    place = Nurv::Stations::Variant.new(SHIPPED.demo_stations.find { |one| one.id == :rp_vault }, 1)
+    log = log_of(place, adopted)
+    expect(log.of(:declare)).to eq([])
+    expect(score(place, log, adopted).score).to eq(100.0)
+    without = ->(&left_out) { score(place, Nurv::Bench::Log.new(log.reject(&left_out)), adopted) }
+    lost = ->(graded) { graded.lines.select { |line| line.mistake == :own_step_missed }.map(&:id) }
+    expect(lost.call(without.call { |act| act.kind == :cap && act[:to] == "on" })).to eq([:own_caps_on])
+    expect(lost.call(without.call { |act| act.kind == :forget })).to eq([:own_nothing_stored])
+    # Where there are no caps, and no memories, there is nothing to be done.
+    bare = bench(matrix, r1)
+    expect(score(bare, log_of(bare, r1), adopted).score).to eq(100.0)
+  end
+
   it "has a proctor mark an authority's own step beside a real bench like any other" do
     adopted = r1.adjusted(Nurv::Facts.of(own_steps: [{id: "tag", title: "Hang the tag"}]))
     place = bench(matrix, r1)

@@ -7,6 +7,18 @@ module Web
     # Lines for steps of one's own.
     OWN = 5
     MOST_LETTERS = 200
+    # Preliminaries to pick from, and by what a bench shows those that it can.
+    PRELIMINARIES = {
+      "Caps off, threads clean" => "caps_off",
+      "Caps back on" => "caps_on",
+      "Stored values cleared" => "nothing_stored",
+      "Adapters on the test cocks" => nil,
+      "Washers in the hoses" => nil,
+      "Bucket under what will run" => nil,
+      "Kit hung up" => nil,
+      "Canopy screws out" => nil,
+      "Hang the tag" => nil
+    }.freeze
 
     # @param procedure [Nurv::Procedures::Procedure] as it ships
     # @param current [Hash] the overlay as it is now
@@ -191,6 +203,7 @@ module Web
           title: title,
           points: self["own_points_#{index}"].to_i,
           critical: self["own_critical_#{index}"] == "1",
+          shown_by: PRELIMINARIES[title],
           after: after.empty? ? nil : after
         }.compact
       end

@@ -5,7 +5,17 @@ module Web
   class StationForm < Form
     FEWEST_ROWS = 3
     # What a station file may say that has no field here: carried along as it was.
-    CARRIED = {line: %i[back_pressure_psi], kit: %i[height_in cracked_open strainer_at_kit]}.freeze
+    CARRIED = {
+      line: %i[back_pressure_psi],
+      kit: %i[height_in cracked_open strainer_at_kit stored sleeps_after_s]
+    }.freeze
+    # What is on the test cocks, as a station file has it.
+    OUTFITS = {
+      "bare" => {},
+      "capped" => {capped: true},
+      "adapters" => {adapters: true},
+      "both" => {capped: true, adapters: true}
+    }.freeze
     RANGE = /\A(-?\d+(?:[.,]\d+)?)\s*(?:to|–|-|\.\.)\s*(\d+(?:[.,]\d+)?)\z/
     PLACES = {
       "line.pressure_psi" => :pressure,
@@ -53,12 +63,21 @@ module Web
         "found_1" => data[:line][:shutoff_valve_1] || "open",
         "found_2" => data[:line][:shutoff_valve_2] || "open",
         "debris" => (data[:debris] || []).map(&:to_s),
+        "weeping" => (data[:weeping] || []).map(&:to_s),
+        "outfit" => outfit(station),
+        "power" => data[:kit][:power] || "running",
+        "in_the_dark" => data[:kit][:in_the_dark] ? "1" : "",
         "meter_number" => data.dig(:meter, :number).to_s,
         "meter_reading" => data.dig(:meter, :reading).to_s
       }
       station.springs_psid.merge(station.openings_psid).each { |part, value| raw["n_#{part}"] = words(value) }
       raw.merge!(fault_rows(data[:faults] || []), "carried" => JSON.generate(carried(data)))
       new(raw, station.assembly, station.catalog)
+    end
+
+    def self.outfit(station)
+      on = {capped: station.capped?, adapters: station.adapters?}.select { |_, there| there }
+      OUTFITS.key(on)
     end
 
     def self.carried(data)
@@ -121,7 +140,10 @@ module Web
         "after_failure" => "report",
         "found_1" => "open",
         "found_2" => "open",
-        "debris" => []
+        "debris" => [],
+        "weeping" => [],
+        "outfit" => "bare",
+        "power" => "running"
       }
       assembly.springs_psid.merge(assembly.openings_psid).each { |part, value| raw["n_#{part}"] = words(value) }
       new(raw, assembly, catalog)
@@ -139,6 +161,11 @@ module Web
     def rows = [FEWEST_ROWS, @raw.keys.grep(/\Afault_\d+\z/).size + 1].max
 
     def chosen?(name, value) = list(name).include?(value.to_s)
+
+    # Whether anything is said that a station may well be without.
+    def little_things? =
+      %i[debris weeping].any? { |name| list(name).any? } || self[:outfit] != "bare" ||
+        self[:plate_state] == "corroded" || !self[:meter_number].empty?
 
     def numbers = assembly.springs_psid.keys + assembly.openings_psid.keys
 
@@ -185,7 +212,8 @@ module Web
           face: self[:face],
           serial: self[:kit_serial],
           checked_on: self[:checked_on],
-          zero_error_psid: number(self[:zero_error])
+          zero_error_psid: number(self[:zero_error]),
+          **digital
         },
         faults: fault_list,
         findings: list(:findings),
@@ -195,8 +223,18 @@ module Web
         plate_state: self[:plate_state],
         after_failure: self[:after_failure],
         debris: list(:debris),
+        weeping: list(:weeping),
+        test_cocks: OUTFITS.fetch(self[:outfit], {}),
         **meter
       }
+    end
+
+    # How a digital kit is found.
+    def digital
+      return {} unless self[:face] == "digital"
+
+      power = self[:power].empty? ? "running" : self[:power]
+      {power: power, in_the_dark: self[:in_the_dark] == "1"}
     end
 
     def carried = hand_written("carried", {})
@@ -265,6 +303,7 @@ module Web
         "procedures" => :procedures,
         "kit" => :kit,
         "debris" => :debris,
+        "weeping" => :weeping,
         "meter" => :meter_number
       }.fetch(place[/\A\w+/], :title)
     end

@@ -38,6 +38,13 @@ module Web
       when :fit then "#{words.fitting(action.named(:fitting)).capitalize} on #{words.control(action.named(:to))}"
       when :unfit then "#{words.fitting(action.named(:fitting)).capitalize} taken off"
       when :canopy then "Canopy #{action[:to]}"
+      when :cap then "Cap #{action[:to]} #{words.control(action.named(:at))}"
+      when :adapt then "Adapter #{action[:to]} #{words.control(action.named(:at))}"
+      when :tighten then "#{words.control(action.named(:valve))} tightened"
+      when :power then "Gauge switched #{action[:to]}"
+      when :light then "Gauge's light #{action[:to]}"
+      when :keep then "Stored as #{action[:as].to_s.tr("_", " ")}"
+      when :forget then "Cleared what was stored"
       when :swap_ends then "#{words.hose(action.named(:hose)).capitalize} turned end for end"
       when :tag then tagged(action, words)
       when :declare then "Said to be done: #{action[:what].to_s.delete_prefix("own_").tr("_", " ")}"

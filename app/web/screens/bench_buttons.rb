@@ -63,14 +63,43 @@ module Web
     def buttons(control)
       whole = control.knob? ? KNOB_WHOLE : LEVERS.fetch(control.kind)
       (control.knob? ? by_turns(control) : []) +
-        whole.map { |label, to, speed, slot| turn_button(control, label, to, speed, slot) } + wire(control)
+        whole.map { |label, to, speed, slot| turn_button(control, label, to, speed, slot) } + besides(control)
+    end
+
+    # What else hands do to it than turn it.
+    def besides(control)
+      case control.kind
+      when :test_cock then wire(control) + outfit(control)
+      when :shutoff_valve then [tighten(control)]
+      else []
+      end
+    end
+
+    # A firmer hand on what is shut.
+    def tighten(control)
+      off = control.open? || state.tightened.include?(control.id)
+      Button.new(label: "Tighten", fields: {kind: "tighten", valve: control.id}, slot: 8, off: off)
+    end
+
+    # Where its station has them: the cock's cap, and an adapter for hoses.
+    def outfit(control)
+      cock = control.id
+      taken = control.open? || !state.on_test_cock(cock).nil?
+      capped, adapted = [state.capped, state.adapted].map { |list| list.include?(cock) }
+      list = []
+      list << on_or_off("cap", cock, capped, slot: 1, off: taken || adapted) if station.capped?
+      list << on_or_off("adapt", cock, adapted, slot: 2, off: taken || capped, name: "Adapter") if station.adapters?
+      list
+    end
+
+    def on_or_off(kind, cock, on, slot:, off:, name: kind.capitalize)
+      to = on ? "off" : "on"
+      Button.new(label: "#{name} #{to}", fields: {kind: kind, at: cock, to: to}, slot: slot, off: off)
     end
 
     # A shut, free test cock can be cleared.
     def wire(control)
-      return [] unless control.kind == :test_cock
-
-      off = control.open? || !state.on_test_cock(control.id).nil?
+      off = control.open? || !state.on_test_cock(control.id).nil? || state.capped.include?(control.id)
       [Button.new(label: "Clear with a wire", fields: {kind: "clean", at: control.id}, slot: 6, wide: true, off: off)]
     end
 
@@ -128,10 +157,36 @@ module Web
         off = to.abs > Nurv::Bench::Hands::GAUGE_REACH_IN
         Button.new(label: label, fields: {kind: "level", to: to}, slot: slot, off: off, again: true)
       end
-      return lifts unless digital?
+      digital? ? lifts + face_buttons : lifts
+    end
 
+    # Whether it has fallen asleep by itself is for the tester to see: what may be is offered.
+    def face_buttons
       kind = state.captured_psid ? "release" : "capture"
-      lifts + [Button.new(label: kind.capitalize, fields: {kind: kind}, slot: 5)]
+      light = state.lit ? "off" : "on"
+      wakes = state.power != :on || station.kit_state[:sleeps_after_s]
+      [
+        Button.new(label: "Switch on", fields: {kind: "power", to: "on"}, slot: 4, off: !wakes),
+        Button.new(label: kind.capitalize, fields: {kind: kind}, slot: 5),
+        Button.new(label: "Switch off", fields: {kind: "power", to: "off"}, slot: 9, off: state.power == :off),
+        Button.new(label: "Light #{light}", fields: {kind: "light", to: light}, slot: 10)
+      ]
+    end
+
+    # @return [Array<Array(Symbol, String)>] memories of a digital kit, and what they are called
+    def memories = station.memories.map { |id| [id, item_label(id)] }
+
+    # What is stored is seen by eyes on the gauge, while it is switched on.
+    #
+    # @return [Array<Array(String, String, Button)>] name, value, and a button that jots it down
+    def stored
+      return [] if blurred? || state.power != :on
+
+      state.memories.map do |id, (psid, _)|
+        value = Nurv::Units.number(psid, unit: unit)
+        jot = {kind: "jot", item: id, value: value}
+        [item_label(id), value, Button.new(label: "Jot", aria: "Jot #{item_label(id)}, #{value}", fields: jot)]
+      end
     end
 
     # @return [Array<Array(String, Array<Button>)>] each fitting of the box: the test cocks it can go on, and off again

@@ -17,10 +17,13 @@ module Web
       state.notebook.map do |note|
         [
           note,
-          station.procedures.flat_map { |item| item.items.values }.find { |item| item.id == note.item }&.label ||
-            words.field(note.item)
+          item_label(note.item)
         ]
       end
+
+    # @return [String] what is read, or the field of the report where it is none
+    def item_label(id) =
+      station.procedures.flat_map { |item| item.items.values }.find { |item| item.id == id }&.label || words.field(id)
 
     def report(field) = state.report[field].to_s
 

@@ -422,7 +422,19 @@ module Web
     def per_psi = Nurv::Units::PER_PSI.fetch(unit)
 
     # @return [String] what the needle shows, to a tenth of its unit
-    def needle_number = blurred? ? "–" : Nurv::Units.number(drawn_psid, unit: unit)
+    def needle_number
+      return "–" if blurred?
+
+      face_on? ? Nurv::Units.number(drawn_psid, unit: unit) : FACE_WORDS.fetch(face_word)
+    end
+
+    # What a digital face shows that shows no value. The page has the same.
+    FACE_WORDS = {"off" => "", "standby" => "", "waking" => "- - -", "unlit" => ""}.freeze
+
+    # @return [String] how the face is now
+    def face_word = frames[:face]&.first&.last || "on"
+
+    def face_on? = face_word == "on"
 
     def unit_name = Nurv::Units.unit_name(unit)
 
@@ -446,10 +458,19 @@ module Web
           *frames[:outlets].to_a,
           *frames[:inside].to_a,
           *frames.dig(:cut, :parts).to_a,
-          *%i[poppet tube line_gauge].map { |name| [name, frames[name]] }
+          *%i[face poppet tube line_gauge].map { |name| [name, frames[name]] }
         ].filter_map do |name, points|
           points && [points.all? { |point| point[1] == points[0][1] }, [name, points.last[1]]]
         end
+    end
+
+    # What else is to be seen on it.
+    def besides_words(id)
+      list = []
+      list << "capped" if state.capped.include?(id)
+      list << "adapter on" if state.adapted.include?(id)
+      list << "tight" if state.tightened.include?(id)
+      list
     end
 
     def control(id, kind, x, y)
@@ -464,7 +485,7 @@ module Web
         key: KEYS[tag_of(id)],
         bare: tag_of(id).nil?,
         position: position,
-        words: ActWords.position(id, position)
+        words: [ActWords.position(id, position), *besides_words(id)].join(", ")
       )
     end
   end

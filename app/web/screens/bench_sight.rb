@@ -69,8 +69,8 @@ module Web
         .reject { |step| state.declared.include?(step.id) }
         .map { |step| sight_act("#{step.title}: done", {kind: "declare", what: step.id}, id: "declare_#{step.id}") }
 
-    # @return [Array<Nurv::Procedures::Step>] steps of an authority's own
-    def own_steps = procedure.steps.select(&:own?)
+    # @return [Array<Nurv::Procedures::Step>] steps of an authority's own that the tester says are done
+    def own_steps = procedure.steps.select { |step| step.own? && step.declared? }
 
     # @return [Array<BenchButtons::Button>] looking again, cleaning
     def thing_acts(thing)

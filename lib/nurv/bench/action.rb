@@ -13,11 +13,18 @@ module Nurv
         fit: %i[fitting to],
         unfit: %i[fitting],
         canopy: %i[to],
+        cap: %i[at to],
+        adapt: %i[at to],
+        tighten: %i[valve],
         look: %i[at],
         tell: %i[person topic],
         watch: %i[at],
         capture: [],
         release: [],
+        keep: %i[as],
+        forget: [],
+        power: %i[to],
+        light: %i[to],
         jot: %i[item value],
         fill: %i[field value],
         find: %i[finding],
@@ -31,7 +38,10 @@ module Nurv
         submit: []
       }.freeze
       # Acts that leave the water as it was. A canopy keeps rain and insects off, and no water in.
-      PAPER = %i[look tell watch capture release jot fill find clean canopy mark declare tag submit].freeze
+      PAPER = %i[
+        look tell watch capture release keep forget power light jot fill find clean canopy cap adapt mark declare tag
+        submit
+      ].freeze
       # Acts that are an instructor's: putting trouble in, and marking by hand beside a real bench.
       INSTRUCTORS = %i[inject mark].freeze
       # What an act may say besides.

@@ -32,6 +32,7 @@ module Nurv
           from_ms: ms(@from_s),
           until_ms: ms(@to_s),
           needle: needle,
+          face: face,
           outlets: outlets,
           spits: spits,
           poppet: poppet,
@@ -52,24 +53,33 @@ module Nurv
       def points = @points ||= @span.trajectory.needle_points(@from_s, @to_s)
 
       def needle
-        return [[ms(@from_s), grained(@span.state.captured_psid)]] if @span.state.captured_psid
         return samples if @span.digital?
 
         thin(points.map { |time, psid| [ms(time), grained(psid)] })
       end
 
-      # A digital face stands still between two samples.
+      # A digital face stands still between two samples, and while it holds one; nothing is told while it shows nothing.
       def samples
-        points = [[ms(@from_s), grained(@span.sample_at(@from_s))]]
+        points = [[ms(@from_s), digits(@from_s)]]
         every = Span::SAMPLES_PER_S
         ((@from_s * every).floor + 1..(@to_s * every).floor).each do |number|
-          value = grained(@span.sample_at(number / every))
+          value = digits(number / every)
           next if value == points.last[1]
 
           moment = ms(number / every)
           points << [moment - 1, points.last[1]] << [moment, value]
         end
         points
+      end
+
+      def digits(time) = grained(@span.shown_at(time) || 0.0)
+
+      # How a digital face is, where it is not simply on.
+      def face
+        return unless @span.digital?
+
+        changes = @span.face.changes(@from_s, @to_s)
+        changes.map { |time, word| [ms(time), word.to_s] } unless changes == [[@from_s, :on]]
       end
 
       def grained(psid) = ((psid / @grain_psid).round * @grain_psid).round(3)

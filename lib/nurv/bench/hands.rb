@@ -6,6 +6,8 @@ module Nurv
     class Hands
       include Mending
       include Instructing
+      include Pressing
+      include Readying
 
       # Seconds for a usual turn of each sort of control, over any travel.
       TRAVEL_S = {shutoff_valve: 1.0, test_cock: 0.6, needle_valve: 0.4, downstream_tap: 0.6}.freeze
@@ -64,7 +66,11 @@ module Nurv
         end
 
         ramp = Hydraulics::Ramp.new(from, to.to_f, @time_s, @time_s + took)
-        turned = @state.with(water: water_now, controls: @state.controls.merge(valve => ramp).freeze)
+        turned = @state.with(
+          water: water_now,
+          controls: @state.controls.merge(valve => ramp).freeze,
+          tightened: (@state.tightened - [valve]).freeze
+        )
         (sort == :test_cock) ? ran(turned, valve, from, to) : turned
       end
 
@@ -89,7 +95,7 @@ module Nurv
           since = state.running[cock]
           flushed = (since && @time_s - since >= FLUSH_S) ? state.flushed | [cock] : state.flushed
           state.with(flushed: flushed.freeze, running: state.running.except(cock).freeze)
-        elsif from.zero? && state.on_test_cock(cock).nil?
+        elsif from.zero? && state.on_test_cock(cock).nil? && !state.capped.include?(cock)
           state.with(running: state.running.merge(cock => @time_s).freeze)
         elsif on_it && @station.debris.include?(cock) && !state.flushed.include?(cock)
           hose = on_it.to_s.delete_suffix("_near").to_sym
@@ -166,6 +172,7 @@ module Nurv
           raise RefusedAction.new(:no_such_cock, control: cock)
         end
 
+        ready!(cock)
         taken = @state.hose_ends.find { |name, place| place == cock && name != key }&.first
         if taken
           raise RefusedAction.new(:cock_has_hose, control: cock, hose: taken)
@@ -290,20 +297,6 @@ module Nurv
         end
 
         @state.with(told: (@state.told | [[person.id, action.named(:topic)]]).freeze)
-      end
-
-      def capture(_action)
-        unless @station.kit_state[:face] == "digital"
-          raise RefusedAction.new(:analogue_cannot_freeze)
-        end
-
-        @state.with(captured_psid: @span.sample_at(@time_s).round(1))
-      end
-
-      def release(_action)
-        raise RefusedAction.new(:nothing_frozen) unless @state.captured_psid
-
-        @state.with(captured_psid: nil)
       end
 
       # --- paper

@@ -59,6 +59,7 @@ module Nurv
 
       # Pushes a wire through a shut test cock's outlet and bore.
       def clear(cock)
+        uncapped!(cock)
         raise RefusedAction.new(:close_first, control: cock) if @state.open?(cock)
         raise RefusedAction.new(:take_off_first, control: cock) if @state.on_test_cock(cock)
 

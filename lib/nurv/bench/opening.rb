@@ -9,6 +9,8 @@ module Nurv
       # A main that swings does so from this long before the tester comes: what it swings about is found without it,
       # which costs a sixth.
       SWING_S = 20.0
+      # How a digital face is found, as a station file says it: running where it says nothing.
+      POWER = {nil => :on, "running" => :on, "standby" => :standby, "switched_off" => :off}.freeze
 
       # @param variant [Stations::Variant]
       def initialize(variant)
@@ -38,7 +40,16 @@ module Nurv
           fittings: {}.freeze,
           gauge_in: @station.kit_state.fetch(:height_in, 0.0).to_f,
           canopy: :on,
+          capped: (@station.capped? ? @station.assembly.test_cocks.keys : []).freeze,
+          adapted: [].freeze,
+          tightened: [].freeze,
           captured_psid: nil,
+          captured_s: nil,
+          memories: stored.freeze,
+          power: POWER.fetch(@station.kit_state[:power]),
+          shows_s: 0.0,
+          touched_s: 0.0,
+          lit: false,
           watching: :gauge,
           watched_s: 0.0,
           looked: [],
@@ -73,6 +84,9 @@ module Nurv
           supply_pressure: ramp(@variant.pressure_psi)
         )
       end
+
+      # What somebody before left in a digital kit.
+      def stored = (@station.kit_state[:stored] || {}).transform_values { |psid| [psid.to_f, nil].freeze }
 
       def ramp(position) = Hydraulics::Ramp.at(position)
 

@@ -11,6 +11,9 @@ module Nurv
       BACK_PRESSURE_K = 60.0
       DEMAND_K = 50.0
       BRIM_K = 40.0
+      # A shutoff that was shut, and not firmly, passes as much as one that leaks moderately: enough to mislead.
+      # Estimate.
+      WEEP_K = 0.3
       FITTING_NODES = {
         sight_tube: {
           id: :sight_tube,
@@ -178,8 +181,8 @@ module Nurv
         set = @variant.edge_settings.fetch(id, {})
         case data[:kind]
         when "shutoff_valve"
-          valve =
-            Hydraulics::Valve.new(:shutoff_valve, @state.controls.fetch(id), k: set.fetch(:leak_k, 0.0), scale: scale)
+          leak_k = set.fetch(:leak_k, 0.0) + weep_k(id)
+          valve = Hydraulics::Valve.new(:shutoff_valve, @state.controls.fetch(id), k: leak_k, scale: scale)
           passage(id, data[:from], data[:to], [valve])
         when "check_valve"
           check_valve(id, data, set)
@@ -208,6 +211,10 @@ module Nurv
         end
       end
 
+      # A shutoff that was only shut, and not firmly.
+      def weep_k(id) =
+        (@variant.station.weeping.include?(id) && !@state.tightened.include?(id)) ? WEEP_K : 0.0
+
       def check_valve(id, data, set)
         Hydraulics::CheckValve.new(
           id,
@@ -232,7 +239,7 @@ module Nurv
           when :line_gauge
             [passage(cock.id, cock.node, :line_gauge, [cock_valve(cock)])]
           else
-            (@state.hose_ends.value?(cock.id) ? [] : [open_cock(cock)])
+            (@state.hose_ends.value?(cock.id) || @state.capped.include?(cock.id)) ? [] : [open_cock(cock)]
           end
         end
       end

@@ -60,6 +60,10 @@ module Nurv
         )
       end
 
+      # @param list [Array<String>, nil] nil in one of before there was such a thing
+      # @return [Array<Symbol>]
+      def names(list) = (list || []).map(&:to_sym).freeze
+
       # @param text [String]
       # @return [State]
       def load(text)
@@ -71,14 +75,22 @@ module Nurv
           hose_ends: hash[:hose_ends].transform_values(&:to_sym).freeze,
           fittings: hash[:fittings].transform_values(&:to_sym).freeze,
           canopy: hash[:canopy].to_sym,
+          capped: names(hash[:capped]),
+          adapted: names(hash[:adapted]),
+          tightened: names(hash[:tightened]),
+          memories: (hash[:memories] || {}).transform_values(&:freeze).freeze,
+          power: (hash[:power] || "on").to_sym,
+          shows_s: hash[:shows_s] || 0.0,
+          touched_s: hash[:touched_s] || 0.0,
+          lit: hash[:lit] || false,
           watching: hash[:watching].to_sym,
-          looked: hash[:looked].map(&:to_sym).freeze,
+          looked: names(hash[:looked]),
           told: hash[:told].map { |pair| pair.map(&:to_sym) }.freeze,
-          flushed: hash[:flushed].map(&:to_sym).freeze,
+          flushed: names(hash[:flushed]),
           found_as: (hash[:found_as] || {}).transform_values(&:to_sym).freeze,
-          declared: (hash[:declared] || []).map(&:to_sym).freeze,
-          clogged: hash[:clogged].map(&:to_sym).freeze,
-          turned_hoses: hash[:turned_hoses].map(&:to_sym).freeze,
+          declared: names(hash[:declared]),
+          clogged: names(hash[:clogged]),
+          turned_hoses: names(hash[:turned_hoses]),
           tags: (hash[:tags] || {}).transform_values(&:to_sym).freeze,
           notebook: hash[:notebook].map { |item, value, at_s| Note.new(item.to_sym, value, at_s) }.freeze
         ).freeze

@@ -68,11 +68,18 @@ module Nurv
 
       # What the face shows: the frozen value if one was captured; a digital one its last sample.
       #
-      # @return [Float] psid
-      def shown_at(time_s) = state.captured_psid || (digital? ? sample_at(time_s) : needle_at(time_s))
+      # @return [Float, nil] psid; nil while it shows nothing
+      def shown_at(time_s)
+        return unless face.shows?(time_s)
+
+        state.captured_psid || (digital? ? sample_at(time_s) : needle_at(time_s))
+      end
+
+      # @return [Face]
+      def face = @face ||= Face.new(variant.station, state)
 
       # @return [Boolean] its face shows numbers, taken a few times a second, and no needle
-      def digital? = variant.station.kit_state[:face] == "digital"
+      def digital? = face.digital?
 
       # @return [Float] psid as a digital face last took it; what it showed before until it takes one again
       def sample_at(time_s)

@@ -11,7 +11,12 @@ module Nurv
     # fittings      Hash fitting => test cock
     # gauge_in      Float height at which the gauge is held above the pipe's centre line
     # canopy        :on or :off
-    # captured_psid Float shown frozen on a digital face, or nil
+    # capped        Array of test cocks with their caps on; `adapted` those with an adapter
+    # tightened     Array of shutoffs that were tightened since they were shut
+    # captured_psid Float shown frozen on a digital face, or nil; `captured_s` when it last was
+    # memories      Hash of a digital face: item => [psid, simulated s it was taken at, or nil: before anybody came]
+    # power         :on, :standby or :off of a digital face; from `shows_s` on it shows something, `touched_s` its
+    #               buttons were last pressed, `lit` Boolean its light is on
     # sampled_psid  Float that a digital face showed at the last act, nil for one with a needle
     # watching      :gauge or another thing the eyes are on; `watched_s` since when
     # looked, told  Arrays of what was looked at, and of [person, topic]
@@ -35,7 +40,16 @@ module Nurv
         :fittings,
         :gauge_in,
         :canopy,
+        :capped,
+        :adapted,
+        :tightened,
         :captured_psid,
+        :captured_s,
+        :memories,
+        :power,
+        :shows_s,
+        :touched_s,
+        :lit,
         :sampled_psid,
         :watching,
         :watched_s,

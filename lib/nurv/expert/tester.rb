@@ -8,6 +8,8 @@ module Nurv
       include Eyes
 
       TICK_S = 0.5
+      # No step of any procedure takes longer.
+      LONGEST_STEP_S = 240.0
 
       # @param variant [Stations::Variant]
       # @param procedure [Procedures::Procedure]
@@ -38,6 +40,7 @@ module Nurv
         mending = outcome.repair_called_for? ? outcome.ways_to_mend : []
         again = mend_and_test_again(mending) if mending.any?
         work_through(procedure.steps.select(&:closing?))
+        caps("on", nil)
         write_report(Report.new(outcome, mending, again, found))
         Run.new(
           outcome: outcome,
@@ -72,6 +75,35 @@ module Nurv
         end
       end
 
+      # Its face on, its light where that is needed, and nothing in its memories but what is put there today.
+      def ready_kit
+        switch_on
+        forget(true, nil)
+      end
+
+      # What somebody before has left there.
+      def forget(_all, _act)
+        act(:forget) if span.state.memories.values.any? { |_, taken_s| taken_s.nil? }
+      end
+
+      def switch_on
+        if %i[off standby].include?(span.face.at(@time_s))
+          act(:power, to: "on")
+          pass(Bench::Face::WAKES_S + 0.5)
+        end
+        return if span.face.shows?(@time_s)
+
+        act(:light, to: "on")
+        pass(1.0)
+      end
+
+      # A button pressed now and then.
+      def keep_awake
+        switch_on
+        act(:capture)
+        act(:release)
+      end
+
       def work_through(list)
         list.each do |step|
           break if @stopped
@@ -103,6 +135,8 @@ module Nurv
         @round.done(step.id)
         @step = step
         @moments[step.id] = @time_s
+        keep_awake if span.face.sleeps_s - @time_s < LONGEST_STEP_S
+        caps("off", nil) if step.flushes?
         step.acts.each { |act| perform(act) }
         clear_blocked if step.flushes?
       end
@@ -153,6 +187,7 @@ module Nurv
 
       def look(things, _act)
         things.each do |thing|
+          ready_kit if thing == "gauge_zero" && span.digital?
           act(:look, at: thing)
           pass(1.0)
           clean_and_look_again if span.state.looked.last == :plate_corroded
@@ -186,7 +221,16 @@ module Nurv
           next if set_already?(valve, position)
 
           act(:turn, valve: valve.to_s, to: position, speed: options.fetch(:speed, "normal"))
+          lean_on(valve) if position.zero?
         end
+      end
+
+      # What weeps is tightened before anything is concluded from it.
+      def lean_on(valve)
+        return unless variant.station.weeping.include?(valve)
+
+        pass(1.0)
+        act(:tighten, valve: valve.to_s)
       end
 
       # @return [Boolean] nothing need be done for it
@@ -203,9 +247,26 @@ module Nurv
               end
             )
           turn_round(fields[:hose])
+          ready_cock(place)
           act(:connect, **fields, to: place)
           pass(1.0)
         end
+      end
+
+      # Its cap off, and an adapter on where a hose needs one.
+      def ready_cock(place)
+        cock = place.to_sym
+        cap(cock, "off") if span.state.capped.include?(cock)
+        return if !variant.station.adapters? || span.state.adapted.include?(cock)
+        return unless variant.station.assembly.test_cocks.key?(cock)
+
+        act(:adapt, at: cock.to_s, to: "on")
+        pass(1.0)
+      end
+
+      def cap(cock, to)
+        act(:cap, at: cock.to_s, to: to)
+        pass(1.0)
       end
 
       # The strainer belongs at the assembly's end.
@@ -233,6 +294,7 @@ module Nurv
 
       def fit(fittings, _act)
         fittings.each do |fitting, cock|
+          ready_cock(cock)
           act(:fit, fitting: fitting.to_s, to: cock)
           pass(2.0)
         end
@@ -305,6 +367,21 @@ module Nurv
         end
       end
 
+      # Of all test cocks; adapters come off before caps go on.
+      def caps(to, _act)
+        return unless variant.station.capped?
+
+        adapters_off if to == "on"
+        wanted = span.state.capped
+        wanted = variant.station.assembly.test_cocks.keys - wanted if to == "on"
+        wanted.each { |cock| cap(cock, to) }
+      end
+
+      def adapters_off
+        span.state.adapted.each { |cock| act(:adapt, at: cock.to_s, to: "off") }
+        pass(1.0)
+      end
+
       # A test cock that runs weakly when it is flushed is partly blocked.
       def notice_weak_jets
         variant.station.assembly.test_cocks.each_key do |cock|
@@ -333,6 +410,8 @@ module Nurv
       # A needle against its stop says nothing that could be written down.
       def jot(item, _act)
         return if span.needle_at(@time_s) >= PEGGED_PSID
+
+        switch_on unless span.face.shows?(@time_s)
 
         id = item.to_sym
         value = Units.number(span.shown_at(@time_s))
@@ -385,6 +464,8 @@ module Nurv
         unfit: instance_method(:unfit),
         level: instance_method(:level),
         canopy: instance_method(:canopy),
+        caps: instance_method(:caps),
+        forget: instance_method(:forget),
         adjust: instance_method(:adjust),
         restore: instance_method(:restore),
         jot_line: instance_method(:jot_line),

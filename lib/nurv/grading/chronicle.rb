@@ -8,6 +8,8 @@ module Nurv
       MEAN_OF = 16
       # Looks between two moments that a range is taken of.
       LOOKS = 20
+      # A note that is no further off is what the memory shows, to its digits.
+      SAME_PSID = 0.051
 
       attr_reader :replay, :procedure
 
@@ -156,11 +158,30 @@ module Nurv
       # @return [Boolean] the needle stood against its stop
       def pegged_at?(time_s) = needle_at(time_s) >= Expert::Eyes::PEGGED_PSID
 
-      # When what was noted was taken: at the note, or when the tester froze it.
+      # What a digital kit had in its memory of a note's name, where just that was noted and was taken in this window.
+      # A memory that somebody else filled says nothing.
+      #
+      # @param note [Bench::Note]
+      # @return [Array(Float, Float), nil] psid, and the simulated seconds it was taken at
+      def kept(note)
+        return unless remembers?
+
+        index = index_of(note) or return
+        psid, taken_s = state(index).memories[note.item]
+        return if taken_s.nil? || taken_s < start_s - 0.001
+
+        number = Procedures::Item.number(note.value)
+        [psid, taken_s] if number && (number - psid).abs <= SAME_PSID
+      end
+
+      # When what was noted was taken: at the note, or when the tester froze it or put it into a memory.
       #
       # @param note [Bench::Note]
       # @return [Float] simulated seconds
       def taken_s(note)
+        kept_s = kept(note)&.last
+        return kept_s if kept_s
+
         index = index_of(note)
         return note.at_s if index.nil? || state(index).captured_psid.nil?
 
@@ -223,7 +244,24 @@ module Nurv
       # @param attempted [Attempted]
       # @return [Bench::Note, nil] the last note of an item that was made in a try
       def note_in(item, attempted) =
-        notes(item).reverse_each.find { |note| note.at_s.between?(attempted.from_s, attempted.until_s + 0.01) }
+        notes(item).reverse_each.find { |note| at_s(note).between?(attempted.from_s, attempted.until_s + 0.01) }
+
+      # @return [Float] simulated seconds a note belongs to: what comes out of a memory, to when it was put in
+      def at_s(note) = kept(note)&.last || note.at_s
+
+      # @return [Integer, nil] the act after which the bench stood as it was then
+      def index_at(note)
+        kept_s = kept(note)&.last or return index_of(note)
+
+        (0...size).reverse_each.find { |i| from_s(i) <= kept_s + 0.0005 }
+      end
+
+      # Nobody looks into memories that were never used.
+      private def remembers?
+        return @remembers if defined?(@remembers)
+
+        @remembers = @entries.any? { |entry| entry.action.kind == :keep }
+      end
 
       # Notes of an item, each with its moment.
       def notes(item) = last_state.notebook.select { |note| note.item == item && note.at_s >= start_s - 0.001 }

@@ -108,6 +108,17 @@ module Nurv
 
       def canopy(place, index) = state(index).canopy == place.to_sym
 
+      # All caps off, or all on; where there are none, it is so.
+      def caps(place, index)
+        station = @chronicle.variant.station
+        return true unless station.capped?
+
+        (place == "off") ? state(index).capped.empty? : (station.assembly.test_cocks.keys - state(index).capped).empty?
+      end
+
+      # Nothing in a digital kit's memories that was there before the tester came.
+      def nothing_stored(_value, index) = state(index).memories.values.none? { |_, taken_s| taken_s.nil? }
+
       # Shutoffs as they were when the tester came.
       def as_found(_value, index)
         found = @chronicle.replay.first.state
@@ -186,8 +197,12 @@ module Nurv
       def not_yet_open(controls, index) =
         controls.none? { |control| @chronicle.last_opened(control.to_sym, index) }
 
-      # It is in the notebook, by the note that counts, the last: who goes back and reads again has not come too late.
-      def noted(item, index) = @chronicle.notes(item.to_sym).last&.at_s&.<=(@chronicle.from_s(index))
+      # It is in the notebook or the kit's memory, by the note that counts, the last: who goes back and reads again has
+      # not come too late.
+      def noted(item, index)
+        last = @chronicle.notes(item.to_sym).last
+        last && @chronicle.at_s(last) <= @chronicle.from_s(index)
+      end
 
       # The tester said that it was done: no needle shows it.
       def declared(thing, index) = state(index).declared.include?(thing.to_sym)
@@ -284,6 +299,8 @@ module Nurv
           fittings
           fittings_off
           canopy
+          caps
+          nothing_stored
           as_found
           test_cocks_closed
           flushed

@@ -180,7 +180,7 @@ module Nurv
         taken = @chronicle.taken_s(note)
         return [note.at_s, shown(item, note.at_s), taken] if taken < attempted.from_s - 0.01
 
-        [taken, shown(item, note.at_s)]
+        [taken, @chronicle.kept(note)&.first || shown(item, note.at_s)]
       end
 
       # The last note that was made in a try, with that try.
@@ -195,7 +195,7 @@ module Nurv
       def event_reference(item, tries)
         tries.reverse_each do |attempted|
           moment = @chronicle.first_discharge(step_of(item).event, attempted.first, attempted.last)
-          return moment, @chronicle.needle_at(moment) if moment
+          return moment, readable(moment) { @chronicle.needle_at(moment) } if moment
         end
         []
       end
@@ -331,8 +331,14 @@ module Nurv
         item.line_pressure? ? span.pressure_at(time - 0.001, :line_gauge) : span.shown_at(time - 0.001)
       end
 
-      # Where the needle stood, whatever a face had frozen.
-      def stood_at(item, span, time) = item.line_pressure? ? span.pressure_at(time, :line_gauge) : span.needle_at(time)
+      # Where the needle stood, whatever a face had frozen: nowhere, on one that showed nothing.
+      def stood_at(item, span, time)
+        return span.pressure_at(time, :line_gauge) if item.line_pressure?
+
+        span.face.shows?(time) ? span.needle_at(time) : Float::INFINITY
+      end
+
+      def readable(time) = @chronicle.replay.span_at(time).face.shows?(time) ? yield : nil
 
       def tolerance(item) = item.line_pressure? ? LINE_TOLERANCE_PSI : @policy.tolerance_psid
 

@@ -275,10 +275,10 @@ module Nurv
       end
 
       # @return [Float, nil] when what the step is there to read was noted in this try
-      def noted_s(attempted) = step_note(attempted)&.at_s
+      def noted_s(attempted) = step_note(attempted)&.then { |note| @chronicle.at_s(note) }
 
-      # @return [Integer, nil] the act that noted it
-      def noted_index(attempted) = step_note(attempted)&.then { |note| @chronicle.index_of(note) }
+      # @return [Integer, nil] the act that noted it, or put it into a memory
+      def noted_index(attempted) = step_note(attempted)&.then { |note| @chronicle.index_at(note) }
 
       def step_note(attempted)
         items = @chronicle.procedure.items.values.select { |item| item.reading? && item.step == attempted.step.id }

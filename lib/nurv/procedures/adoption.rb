@@ -7,6 +7,13 @@ module Nurv
     class Adoption
       # What a step of an authority's own is recognised by, and how it is done.
       OWN = "own_"
+      # What of that a bench shows by itself, so that nobody need say it: conditions, how an expert does it, and
+      # whether it must stand so at the end.
+      SHOWN = {
+        "caps_off" => {matched: [{caps: "off"}], do: [{caps: "off"}]},
+        "caps_on" => {matched: [{caps: "on"}], at_end: [{caps: "on"}], do: [{caps: "on"}]},
+        "nothing_stored" => {matched: [{nothing_stored: true}], do: [{forget: true}]}
+      }.freeze
 
       # @param data [Hash] of the shape Shapes::Procedure
       # @param overlay [Hash] of the shape Shapes::Overlay
@@ -126,10 +133,12 @@ module Nurv
         end
       end
 
-      # Said to be done, with nothing that a needle shows.
+      # Said to be done, or shown by the bench.
       def own_step(own)
         id = "#{OWN}#{own[:id]}"
+        said = {matched: [{declared: id}], do: [{act: {kind: "declare", what: id}}, {wait: 1}]}
         {
+          **SHOWN.fetch(own[:shown_by], said),
           id: id,
           title: own[:title],
           points: own.fetch(:points, 3),
@@ -137,9 +146,7 @@ module Nurv
           part: own.fetch(:part, "closing"),
           why: own[:why].to_s.strip.empty? ? own[:title] : own[:why],
           mistakes: [],
-          matched: [{declared: id}],
-          missed: "own_step_missed",
-          do: [{act: {kind: "declare", what: id}}, {wait: 1}]
+          missed: "own_step_missed"
         }
       end
 

@@ -77,6 +77,9 @@ module Nurv
       # @return [Boolean] an authority's own: something that no needle shows, and that one says is done
       def own? = id.start_with?(Adoption::OWN)
 
+      # @return [Boolean] nothing but the tester's word says that it was done
+      def declared? = matched.any? { |clause| clause.key?(:declared) }
+
       # @return [Boolean] test cocks run free in it
       def flushes? = matched.any? { |clause| clause.key?(:flushed) || clause.key?(:flushed_anyhow) }
 

@@ -29,6 +29,8 @@ module Nurv
             optional(:critical).value(:yes_or_no?)
             optional(:part).value(one_of?: %w[opening test closing])
             optional(:after).value(:name?)
+            # What the bench itself shows of it; left out, the tester says that it was done.
+            optional(:shown_by).value(one_of?: %w[caps_off caps_on nothing_stored])
           end
         end
       end

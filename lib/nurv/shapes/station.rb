@@ -33,6 +33,10 @@ module Nurv
           optional(:strainer_at_kit).maybe(:names?)
           optional(:height_in).maybe(drawn?: -60..120)
           optional(:cracked_open).maybe(numbers_by_name?: 0..1)
+          optional(:power).maybe(one_of?: %w[running standby switched_off])
+          optional(:sleeps_after_s).maybe(within?: 300..3600)
+          optional(:in_the_dark).maybe(:yes_or_no?)
+          optional(:stored).maybe(numbers_by_name?: -20..20)
         end
         required(:procedures).value(:names?, min_size?: 1)
         optional(:size_in).maybe(within?: 0.5..12)
@@ -41,6 +45,11 @@ module Nurv
         optional(:faults).maybe(:array) { each { hash(StationFault.schema) } }
         optional(:findings).maybe(:names?)
         optional(:debris).maybe(:names?)
+        optional(:weeping).maybe(:names?)
+        optional(:test_cocks).maybe(:hash) do
+          optional(:capped).maybe(:yes_or_no?)
+          optional(:adapters).maybe(:yes_or_no?)
+        end
         optional(:note).maybe(:note?)
         optional(:date).maybe(:date?)
         optional(:meter).maybe(:hash) do

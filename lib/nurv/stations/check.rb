@@ -55,6 +55,11 @@ module Nurv
         (@data[:debris] || []).each_with_index do |name, index|
           note("debris[#{index}]", :no_test_cock, typed: name.inspect) unless assembly.test_cocks.key?(name.to_sym)
         end
+        (@data[:weeping] || []).each_with_index do |name, index|
+          next if assembly.shutoff_valves.include?(name.to_sym)
+
+          note("weeping[#{index}]", :no_shutoff_here, typed: name.inspect)
+        end
       end
 
       def check_settings(section, known)

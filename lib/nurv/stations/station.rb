@@ -39,6 +39,7 @@ module Nurv
         :data,
         :catalog,
         :debris,
+        :weeping,
         :meter,
         :date
 
@@ -88,6 +89,7 @@ module Nurv
             .map { |item| FaultAt.new(catalog.faults.fetch(item[:id].to_sym), item[:severity].to_sym) }
         @date = data.fetch(:date, USUAL_DATE).to_s
         @debris = (data[:debris] || []).map(&:to_sym)
+        @weeping = (data[:weeping] || []).map(&:to_sym)
         @meter = data[:meter]
         @findings = (data[:findings] || []).map { |name| catalog.findings.fetch(name.to_sym) } | kit_findings |
           use_findings
@@ -101,6 +103,10 @@ module Nurv
 
       # @return [Float] psid the gauge shows of nothing; 0.0 where a range is not drawn yet
       def zero_error_psid = kit_state[:zero_error_psid].is_a?(Numeric) ? kit_state[:zero_error_psid].to_f : 0.0
+
+      # @return [Array<Symbol>] names of a digital kit's memories: one for each differential that a report here asks for
+      def memories =
+        procedures.flat_map { |one| one.items.values }.select { |item| item.unit == "psid" }.map(&:id).uniq
 
       # Whether a failed assembly is to be mended here and tested again.
       def repairs? = data[:after_failure] == "repair_and_retest"
@@ -116,6 +122,12 @@ module Nurv
 
       # @return [Boolean] cocks and shutoffs bear no names: the tester hangs tags on them
       def tags_to_hang? = data[:tags] == "to_hang"
+
+      # @return [Boolean] every test cock has its cap on when the tester comes
+      def capped? = data.dig(:test_cocks, :capped) == true
+
+      # @return [Boolean] a hose does not fit a test cock without an adapter
+      def adapters? = data.dig(:test_cocks, :adapters) == true
 
       # @return [Boolean] whether the plate must be cleaned before it can be read
       def plate_corroded? = data[:plate_state] == "corroded"
@@ -221,7 +233,7 @@ module Nurv
         faults = now[:faults] || []
         case change[:kind].to_s
         when "repair", "clean"
-          now.merge(faults: faults.reject { |item| mended?(item, change) })
+          firm_again(now.merge(faults: faults.reject { |item| mended?(item, change) }), change)
         when "inject"
           return now.merge(line: now[:line].merge(swing_psi: change[:swing_psi].to_f)) if change[:swing_psi]
           return now unless change[:fault]
@@ -232,6 +244,13 @@ module Nurv
                 [{id: change[:fault], severity: change[:severity]}]
           )
         end
+      end
+
+      # A renewed shutoff shuts without force.
+      def firm_again(now, change)
+        return now unless now[:weeping] && change[:action].to_s == "renew_shutoff"
+
+        now.merge(weeping: now[:weeping] - [change[:component].to_s])
       end
 
       def mended?(item, change)

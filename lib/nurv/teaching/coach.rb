@@ -126,7 +126,13 @@ module Nurv
         submit: Remark.new(:coach_ask_report),
         find: Remark.new(:coach_ask_wrong),
         declare: Remark.new(:coach_ask_besides),
-        repair: Remark.new(:coach_ask_repair)
+        repair: Remark.new(:coach_ask_repair),
+        cap: Remark.new(:coach_ask_cock),
+        adapt: Remark.new(:coach_ask_cock),
+        tighten: Remark.new(:coach_ask_shutoff),
+        power: Remark.new(:coach_ask_gauge),
+        light: Remark.new(:coach_ask_gauge),
+        forget: Remark.new(:coach_ask_gauge)
       }.freeze
       private_constant :QUESTIONS
 
@@ -159,7 +165,24 @@ module Nurv
         when :repair then Remark.new(:coach_repair, parts: [fields[:component]])
         when :declare then Remark.new(:coach_declare, step: fields[:what])
         when :submit then Remark.new(:coach_submit)
-        else Remark.new(:coach_swap, hose: fields[:hose])
+        when :swap_ends then Remark.new(:coach_swap, hose: fields[:hose])
+        else readied(fields)
+        end
+      end
+
+      CAPS = {"on" => :coach_cap_on, "off" => :coach_cap_off}.freeze
+      ADAPTERS = {"on" => :coach_adapter_on, "off" => :coach_adapter_off}.freeze
+      private_constant :CAPS, :ADAPTERS
+
+      def readied(fields)
+        case fields[:kind].to_sym
+        when :cap then Remark.new(CAPS.fetch(fields[:to]), control: fields[:at].to_sym)
+        when :adapt then Remark.new(ADAPTERS.fetch(fields[:to]), control: fields[:at].to_sym)
+        when :tighten then Remark.new(:coach_tighten, control: fields[:valve].to_sym)
+        when :tag then Remark.new(:coach_tag, control: fields[:as].to_sym)
+        when :power then Remark.new(:coach_power)
+        when :light then Remark.new(:coach_light)
+        when :forget then Remark.new(:coach_forget)
         end
       end
 

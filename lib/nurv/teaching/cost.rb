@@ -80,7 +80,7 @@ module Nurv
 
       # Walks the step's situation back from the note to where it began to stand.
       def set_up_at(step, note)
-        index = @chronicle.index_of(note) or return
+        index = @chronicle.index_at(note) or return
         conditions = Grading::Conditions.new(@chronicle, step)
         clauses = step.situation || step.matched
         index -= 1 until index.zero? || !conditions.hold?(clauses, index - 1)

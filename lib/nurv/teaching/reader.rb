@@ -14,7 +14,7 @@ module Nurv
       # flags [Array<Symbol>] what was to be noticed so far.
       Next = Struct.new(:kind, :fields, :seconds, :step, :flags, keyword_init: true)
       # Done in any order, and seen in no valve.
-      ANY_ORDER = %i[look tell find declare clean fill].freeze
+      ANY_ORDER = %i[look tell find declare clean fill cap adapt tighten power light forget tag].freeze
       # A tee is opened until a drip stops, turns.
       EXACT_TURNS = 0.005
       # The last moment before an act.
@@ -164,6 +164,12 @@ module Nurv
         clean: NAMED.call(:at),
         repair: NAMED.call(:component),
         declare: NAMED.call(:what),
+        tag: NAMED.call(:at, :as),
+        cap: NAMED.call(:at, :to),
+        adapt: NAMED.call(:at, :to),
+        tighten: NAMED.call(:valve),
+        power: NAMED.call(:to),
+        light: NAMED.call(:to),
         swap_ends: NAMED.call(:hose)
       }.freeze
       private_constant :NAMED, :SAME
@@ -171,8 +177,26 @@ module Nurv
       # Asked of the act itself: what stands already belongs to how a correct tester would have the bench.
       def set_already?(_valve, _position) = false
 
+      # Nobody is asked to press a button for its own sake.
+      def keep_awake = nil
+
+      # Of what is made ready, not of what is turned.
+      def ready_so?(kind, fields)
+        state = span.state
+        case kind
+        when :cap then state.capped.include?(fields[:at].to_sym) == (fields[:to] == "on")
+        when :adapt then state.adapted.include?(fields[:at].to_sym) == (fields[:to] == "on")
+        when :tighten then state.tightened.include?(fields[:valve].to_sym)
+        when :light then state.lit == (fields[:to] == "on")
+        when :tag then state.tags[fields[:at].to_sym] == fields[:as].to_sym
+        else false
+        end
+      end
+
       # Nothing need be done for it.
       def stands_so?(kind, fields)
+        return true if ready_so?(kind, fields)
+
         state = span.state
         case kind
         when :turn then as_far?(fields[:valve].to_sym, state.rest_position(fields[:valve].to_sym), fields[:to])
