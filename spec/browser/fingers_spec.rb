@@ -204,7 +204,7 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
     expect(find("#needle_words", visible: :all).text(:all)).to start_with(format("%.1f", needle_shown))
   end
 
-  %i[bottle_rinser pvb_low fire_riser].each do |station|
+  %i[bottle_rinser pvb_low fire_riser rp_vault].each do |station|
     it "has nothing on the drawing of #{station} that a finger would miss on a small tablet" do
       page.current_window.resize_to(1024, 768)
       bench_of(station)
@@ -219,6 +219,26 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
     ensure
       page.current_window.resize_to(1280, 800)
     end
+  end
+
+  it "holds what a digital gauge shows by a second finger, while the first is at a bleed" do
+    attempt = bench_of(:dc_masked)
+    touch_screen
+    bleed = control("high_control")
+    held = middle_of("#press_capture .hit-area")
+    points = ->(*fingers) { fingers.each_with_index.map { |(x, y), id| {x: x, y: y, id: id} } }
+    both = ->(type, *fingers) { command("Input.dispatchTouchEvent", type: type, touchPoints: points.call(*fingers)) }
+    both.call("touchStart", around(bleed, 180.0))
+    [160.0, 140.0].each { |degrees| both.call("touchMove", around(bleed, degrees)) }
+    seen
+    acknowledged { go_by(300) }
+    acknowledged { both.call("touchStart", around(bleed, 140.0), held) }
+    expect(page).to have_css("#press_capture .face-key-down")
+    [120.0, 100.0].each { |degrees| both.call("touchMove", around(bleed, degrees), held) }
+    seen
+    acknowledged { go_by(300) }
+    touch("touchEnd")
+    expect(stores.attempts.log(attempt).map(&:kind)).to start_with(:turn, :capture, :turn)
   end
 
   it "draws what is level with a gauge that is lifted, to where the outlets are" do
