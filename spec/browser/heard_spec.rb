@@ -73,7 +73,8 @@ RSpec.describe "A bench that is heard and not seen", :web, :browser, clock: :set
     press_heard("button", "Report") unless heard.any? { |thing| thing.name == "Field report" }
     field = find("label[for='f_#{action[:field]}']").text
     # One that offers words besides is told as a choice.
-    return write_report(/\A(textbox|combobox)\z/, field, action[:value]) if find("#f_#{action[:field]}").tag_name == "input"
+    typed = find("#f_#{action[:field]}").tag_name == "input"
+    return write_report(/\A(textbox|combobox)\z/, field, action[:value]) if typed
 
     option = find("#f_#{action[:field]} option", visible: :all, wait: 5) { |one| one.value == action[:value] }
     write_report("combobox", field, option.text(:all))

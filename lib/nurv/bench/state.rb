@@ -70,7 +70,11 @@ module Nurv
         keyword_init: true
       ) do
         # @return [State] the same but for these
-        def with(**changes) = self.class.new(**to_h, **changes).freeze
+        def with(**changes)
+          other = dup
+          changes.each { |name, value| other[name] = value }
+          other.freeze
+        end
 
         # @return [Float] where a control stands now, or was bound at time_s
         def position(control, at_s = time_s) = controls.fetch(control).position(at_s)

@@ -55,6 +55,22 @@ module Nurv
       # @return [Stations::Variant]
       def variant = replay.variant
 
+      # @return [Integer] the earliest entry from which on the bench has stood as at this one: all that was done since
+      #   was to move what was open already and stays so
+      def stands_as(index)
+        @stands_as ||=
+          (0...size).each_with_object([]) { |i, list| list << ((list.any? && only_moved?(i)) ? list.last : i) }
+        @stands_as[index]
+      end
+
+      private def only_moved?(index)
+        act = action(index)
+        return false unless act.kind == :turn
+
+        valve = act.named(:valve)
+        state_before(index).open?(valve) && state(index).open?(valve)
+      end
+
       # Whether an act turned this control, and which way. +1 opened, −1 closed further, 0 not turned.
       def turned(index, control)
         act = action(index)

@@ -39,6 +39,16 @@ module Nurv
             (!clause.key?(:situation) || of_the_entry_alone?(@step.situation))
         end
 
+      # @param clause [Hash{Symbol => Object}]
+      # @return [Boolean] it asks about nothing but how the bench stands: what hangs where, what is open or shut, what
+      #   was seen and said
+      def of_the_standing_alone?(clause) =
+        clause.each_key.all? do |name|
+          next @step.situation.all? { |one| of_the_standing_alone?(one) } if name == :situation
+
+          OF_THE_STANDING.include?(name)
+        end
+
       # How much of the clauses holds, each control, hose and fitting counted.
       #
       # @param clauses [Array<Hash>]
@@ -315,6 +325,22 @@ module Nurv
         ].to_h { |name| [name, instance_method(name)] }.merge(told: instance_method(:told?)).freeze
       # What is asked of a stretch of entries up to one.
       COUNTED_FROM = %i[reset turning].freeze
+      # What is asked of how a bench stands, whatever the water does.
+      OF_THE_STANDING = %i[
+        looked
+        told
+        hoses
+        hose_on_any
+        hoses_off
+        set
+        fittings
+        fittings_off
+        canopy
+        caps
+        nothing_stored
+        declared
+        test_cocks_closed
+      ].freeze
       # How each says what is missing, where it can.
       LACKING = {
         looked: instance_method(:lacks_looks),

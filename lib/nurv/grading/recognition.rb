@@ -11,9 +11,14 @@ module Nurv
         @steps = steps
         @taken = {}
         @ancestors = {}
-        # By step and clauses: at which entries they hold, where that is the same for every turn of the step.
-        @held = {}.compare_by_identity
+        @known = {}.compare_by_identity
       end
+
+      # Clauses of a step, and at which entries they hold. standing, others [Array<Hash>]: those that ask only how the
+      # bench stands, and the rest; stood, held [Array<Boolean, nil>] what is known of either, by entry; held is nil
+      # where it depends on where one begins
+      Known = Struct.new(:standing, :others, :stood, :held)
+      private_constant :Known
 
       # Every stretch over which a step was tried in its turn: from where the steps before it were, and not after the
       # last try of a step that comes after it. Who tests again from the start has two turns.
@@ -27,7 +32,12 @@ module Nurv
         return if step.before.empty?
 
         conditions = conditions_for(step)
-        (since(step)...@chronicle.size).find { |index| step.before.any? { |clause| conditions.holds?(clause, index) } }
+        first = since(step)
+        others = step.before.reject { |clause| conditions.of_the_standing_alone?(clause) }
+        (first...@chronicle.size).find do |index|
+          asked = (index == first || @chronicle.stands_as(index) == index) ? step.before : others
+          asked.any? { |clause| conditions.holds?(clause, index) }
+        end
       end
 
       # @return [Boolean] what a step must leave behind is so at the end of the attempt
@@ -126,7 +136,7 @@ module Nurv
         held = false
         known = known_of(clauses, conditions)
         (since...@chronicle.size).select do |index|
-          holds = hold?(clauses, conditions, index, known)
+          holds = hold?(known, conditions, index)
           begins = holds && !held
           held = holds
           begins
@@ -136,22 +146,31 @@ module Nurv
       def last_of(clauses, conditions, first)
         last = first
         known = known_of(clauses, conditions)
-        last += 1 while last + 1 < @chronicle.size && hold?(clauses, conditions, last + 1, known)
+        last += 1 while last + 1 < @chronicle.size && hold?(known, conditions, last + 1)
         last
       end
 
-      # @return [Array<Boolean, nil>, nil] what is known of the clauses, by entry; nil: it depends on where one begins
+      # @return [Known] of these clauses, for every turn of the step
       def known_of(clauses, conditions)
-        by_clauses = @held[conditions.step] ||= {}.compare_by_identity
-        by_clauses.fetch(clauses) { by_clauses[clauses] = ([] if conditions.of_the_entry_alone?(clauses)) }
+        by_clauses = @known[conditions.step] ||= {}.compare_by_identity
+        by_clauses[clauses] ||=
+          begin
+            standing, others = clauses.partition { |clause| conditions.of_the_standing_alone?(clause) }
+            Known.new(standing, others, [], conditions.of_the_entry_alone?(others) ? [] : nil)
+          end
       end
 
-      # A step is looked for anew in every turn, and a long attempt has thousands of entries.
-      def hold?(clauses, conditions, index, known)
-        return conditions.hold?(clauses, index) unless known
+      # A step is looked for anew in every turn, and a long attempt has thousands of entries, most of them of a hand
+      # that moves a valve a little.
+      def hold?(known, conditions, index)
+        place = @chronicle.stands_as(index)
+        stands = known.stood[place]
+        stands = known.stood[place] = conditions.hold?(known.standing, place) if stands.nil?
+        return stands if !stands || known.others.empty?
+        return conditions.hold?(known.others, index) unless known.held
 
-        holds = known[index]
-        holds.nil? ? known[index] = conditions.hold?(clauses, index) : holds
+        holds = known.held[index]
+        holds.nil? ? known.held[index] = conditions.hold?(known.others, index) : holds
       end
 
       # At the entry that lacked least, the latest of such.

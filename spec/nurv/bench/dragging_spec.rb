@@ -79,6 +79,26 @@ RSpec.describe Nurv::Bench::Stroke do
     expect(fastest(tail)).to be < slow
   end
 
+  it "stands as it stood while a hand moves what is open: whatever is asked of that alone has the same answer" do
+    variant = bench.variant
+    procedure = variant.station.procedures.first
+    replay = Nurv::Bench::Replay.new(variant, dragged(variant, Nurv::Expert::Truth.of(variant, procedure).run.log))
+    chronicle = Nurv::Grading::Chronicle.new(replay, procedure)
+    entries = (0...chronicle.size).to_a
+    moved = entries.reject { |index| chronicle.stands_as(index) == index }
+    expect(moved.size).to be > entries.size / 4
+    asked = procedure.steps.flat_map do |step|
+      conditions = Nurv::Grading::Conditions.new(chronicle, step)
+      clauses = [step.matched, step.before, step.at_end, step.situation].compact.flatten
+      standing = clauses.select { |clause| conditions.of_the_standing_alone?(clause) }
+      standing.each do |clause|
+        answers = entries.map { |index| conditions.holds?(clause, index) }
+        expect(moved.map { |index| answers[index] }).to eq(moved.map { |index| answers[chronicle.stands_as(index)] })
+      end
+    end
+    expect(asked.size).to be > 20
+  end
+
   it "refuses a ramp that no hand does, and one to where the control stands" do
     [{over: 5}, {over: 60_000}, {over: "fast"}, {over: 99.5}].each do |how|
       expect { bench.act(:turn, valve: "low_bleed", to: 1.0, **how) }.to raise_error(Nurv::RefusedAction)
