@@ -40,6 +40,20 @@ RSpec.describe "Stations and settings over HTTP", :web do
     end
   end
 
+  it "builds a bench to be made ready for a test, and tells an instructor what there is to do" do
+    kit = {face: "digital", power: "standby", in_the_dark: "1"}
+    send_form "/stations", **fields(:rp, outfit: "both", weeping: ["shutoff_valve_2"], **kit)
+    row = stations.of(instructor).first
+    expect(row.station).to have_attributes(capped?: true, adapters?: true, weeping: [:shutoff_valve_2])
+    get("/stations/#{row.id}")
+    ready = ["SOV2 weeps until it is tightened", "caps on the test cocks", "hoses need adapters", "kit on standby"]
+    expect(html).to include(ready.join("; "))
+    send_form "/stations/#{row.id}", **fields(:rp, outfit: "bare", weeping: [], face: "analogue", power: "standby")
+    expect(stations.find(instructor, row.id).station).to have_attributes(capped?: false, weeping: [])
+    get("/stations/#{row.id}")
+    expect(html).not_to include("weeps")
+  end
+
   it "takes the day of the test, on which a kit's check may be out of date, and keeps a bad one as typed" do
     send_form "/stations", **fields(:rp, date: "2027-03-05", checked_on: "2026-01-01")
     row = stations.of(instructor).first

@@ -56,6 +56,16 @@ module Web
       end
     end
 
+    # @return [Array<String>] what a tester has to deal with besides
+    def besides
+      now = @variant.station
+      list = now.weeping.map { |valve| "#{words.control(valve)} weeps until it is tightened" }
+      list += now.debris.map { |cock| "debris in #{words.control(cock)}" }
+      list << "caps on the test cocks" if now.capped?
+      list << "hoses need adapters" if now.adapters?
+      list + found(now.kit_state)
+    end
+
     def line =
       Nurv::Units.pressure(@variant.pressure_psi) +
         (@variant.swing_psi.positive? ? ", swings ±#{@variant.swing_psi} psi" : "")
@@ -89,6 +99,23 @@ module Web
 
         def grading_policy = station.catalog.policies.fetch(:standard)
       end
+
+    private
+
+    FOUND = {"standby" => "kit on standby", "switched_off" => "kit switched off"}.freeze
+    private_constant :FOUND
+
+    # How a digital kit is found.
+    def found(kit)
+      return [] unless kit[:face] == "digital"
+
+      stored = kit[:stored].to_h.values.map { |psid| Nurv::Units.number(psid) }
+      [
+        FOUND[kit[:power]],
+        ("kit not to be read without its light" if kit[:in_the_dark]),
+        ("stored in the kit before: #{stored.join(", ")}" if stored.any?)
+      ].compact
+    end
   end
 
   # @param name [String] like "check_valve_1:fouled"

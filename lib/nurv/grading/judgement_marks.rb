@@ -117,10 +117,16 @@ module Nurv
         leaking_shutoff = @truth.faults.include?("shutoff_valve_2:leaks_with_demand")
         if leaking_shutoff && given.any? { |name| name.start_with?("relief_valve") }
           :shutoff_called_relief
+        elsif given.any? { |name| weeps?(name) }
+          :weep_called_leak
         else
           :wrong_diagnosis
         end
       end
+
+      # It stops when it is tightened.
+      def weeps?(name) =
+        !@truth.faults.include?(name) && @truth.station.weeping.any? { |valve| name.start_with?("#{valve}:") }
 
       # @param mistake [Symbol, nil]
       # @param counts [Boolean] what it judges stood at the bench

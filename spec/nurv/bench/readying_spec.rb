@@ -61,6 +61,9 @@ RSpec.describe Nurv::Bench::Readying do
     expect(truth.diagnoses).to eq([])
     acts = expert_actions(place)
     expect(grade(place, acts).score).to eq(100.0)
+    leak = "shutoff_valve_2:leaks_with_demand"
+    blamed = acts.map { |act| (act[:field] == "diagnosis") ? act.merge(value: leak) : act }
+    expect(grade(place, blamed).mistakes).to include(:weep_called_leak)
     loose = Tester.new(place)
     acts.take_while { |act| act[:kind] != "jot" }.reject { |act| act[:kind] == "tighten" }.each do |act|
       loose.wait(act[:at_ms] / 1000.0 - loose.time_s).act(act[:kind], **act.except(:kind, :at_ms, :id))
