@@ -110,7 +110,7 @@ RSpec.describe "A bench that is heard and not seen", :web, :browser, clock: :set
     pass 7
     press.call("Light on", "In hand")
     press.call("Relief port", "Eyes")
-    press.call("Capture what the gauge shows")
+    press.call("Hold what the gauge shows")
     press_heard("tab", "Notebook")
     write_heard("combobox", "Memory", "Relief valve opening point")
     press.call("Store", "Stored in the gauge")
@@ -118,6 +118,7 @@ RSpec.describe "A bench that is heard and not seen", :web, :browser, clock: :set
     expect(jots.call).to eq([])
     press.call("Gauge", "Eyes")
     expect(jots.call).to eq(["Jot CV1 apparent, 6.3", "Jot Relief valve opening point, 0.0"])
+    expect([axe_violations, too_small_for_fingers]).to eq([[], []])
     press.call("Jot Relief valve opening point, 0.0")
     press.call("Clear all that is stored")
     expect(jots.call).to eq([])

@@ -86,6 +86,9 @@ module Nurv
       # @return [Item, nil] a reading that is only apparent, and gives way to another that confirms it
       def apparent_item = items.values.find(&:gives_way_to)
 
+      # @return [Array<Symbol>] of its differentials, which a digital kit has memories for
+      def memories = items.values.select { |item| item.unit == "psid" }.map(&:id)
+
       # @param name [String] like "supply:fluctuates"
       def concludes?(name) = conclusions.any? { |conclusion| conclusion[:says] == name }
 

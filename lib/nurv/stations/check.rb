@@ -23,6 +23,7 @@ module Nurv
         check_kit if kit
         check_faults(@data[:faults] || [], "faults")
         check_procedures
+        check_stored
         @found
       end
 
@@ -113,6 +114,14 @@ module Nurv
           next if kit.nil? || procedure.kits.include?(kit.id)
 
           note(where, :procedure_other_kit, typed: name, kit: kit.id, listed: procedure.kits)
+        end
+      end
+
+      # A kit has a memory for each differential that is read here.
+      def check_stored
+        known = @data[:procedures].filter_map { |name| @catalog.procedures[name.to_sym] }.flat_map(&:memories)
+        (@data.dig(:kit, :stored) || {}).each_key do |name|
+          note("kit.stored.#{name}", :not_known, typed: name.to_s, listed: known) unless known.include?(name)
         end
       end
 

@@ -105,8 +105,7 @@ module Nurv
       def zero_error_psid = kit_state[:zero_error_psid].is_a?(Numeric) ? kit_state[:zero_error_psid].to_f : 0.0
 
       # @return [Array<Symbol>] names of a digital kit's memories: one for each differential that a report here asks for
-      def memories =
-        procedures.flat_map { |one| one.items.values }.select { |item| item.unit == "psid" }.map(&:id).uniq
+      def memories = procedures.flat_map(&:memories).uniq
 
       # Whether a failed assembly is to be mended here and tested again.
       def repairs? = data[:after_failure] == "repair_and_retest"

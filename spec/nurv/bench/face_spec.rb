@@ -102,7 +102,9 @@ RSpec.describe Nurv::Bench::Face do
     expect(grade(place, written).mistakes).to include(:read_before_steady)
   end
 
-  it "believes no memory that somebody else has filled" do
+  it "believes no memory that somebody else has filled, and has none of what is not read here" do
+    odd = Nurv::Facts.of(station(kit: usual).data.merge(kit: {**usual, stored: {line_pressure: 60.0}}))
+    expect(Nurv::Stations::Check.new(odd, SHIPPED).problems.map(&:first)).to eq(["kit.stored.line_pressure"])
     place = variant(kit: {**usual, stored: {check_valve_1_apparent: 6.9, relief_valve_opening: 2.4}})
     acts = expert_actions(place)
     expect(acts.map { |act| act[:kind] }).to include("forget")
