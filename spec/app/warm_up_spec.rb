@@ -33,6 +33,29 @@ RSpec.describe "A server that is warm", :web do
     expect(pages.map { |text| text[%r{hx-get="/attempts/(\d+)/frames}, 1] }).to eq([first.id, second.id].map(&:to_s))
   end
 
+  it "draws a picture as it would be drawn now, from what it keeps or anew, whatever is wrong there" do
+    owner = make_instructor
+    made = Hash.new(0)
+    helpers = Class.new do
+      include Web::Helpers::Benches
+
+      define_method(:piece) { |view, screen:, **| (made[view] += 1) && [screen.drawn_psid, screen.outlets.map(&:word)] }
+    end.new
+    drawn = %i[bottle_rinser rp_swinging pvb_low dc_sov1 rp_zero].flat_map do |station|
+      Array.new(2) do |seed|
+        trainee = make_trainee("#{station}#{seed}")
+        attempt = begin_attempt(owner, trainee, station: station, seed: 1, mode: "practice")
+        # Where the main swings, that is seen inside.
+        screen = Web::BenchScreen.live(attempt, Clock.wall_ms, KEEPER, inside: station == :rp_swinging)
+        now = [screen.drawn_psid, screen.outlets.map(&:word)]
+        expect(helpers.first_picture(screen)).to eq(now)
+        [station, screen.still_picture.nil?]
+      end
+    end
+    expect(drawn.to_h).to include(bottle_rinser: false, rp_swinging: true)
+    expect(made[:"bench/_drawing"]).to be < drawn.size
+  end
+
   it "draws a bench that is found otherwise otherwise" do
     owner = make_instructor
     pages =

@@ -29,6 +29,16 @@ module Web
         FIRST.fetch([view, screen.station.catalog.object_id, screen.looks]) { piece(view, screen: screen, **locals) }
       end
 
+      # The picture alike, where nothing moves in it that would be drawn otherwise a moment later.
+      def first_picture(screen)
+        still = screen.still_picture if screen.seq.zero?
+        return piece(:"bench/_drawing", screen: screen, oob: false) unless still
+
+        FIRST.fetch([:drawing, screen.station.catalog.object_id, screen.looks, still]) do
+          piece(:"bench/_drawing", screen: screen, oob: false)
+        end
+      end
+
       # The pieces of a bench page that are the same for all who begin there.
       FIRST_PIECES = %i[site report hands papers_body].freeze
 
@@ -36,6 +46,7 @@ module Web
       def draw_ahead(attempt)
         screen = bench_screen(attempt)
         FIRST_PIECES.each { |name| first_piece(:"bench/_#{name}", screen: screen, oob: false) }
+        first_picture(screen)
       end
 
       # Another procedure, other readings to write down.

@@ -276,6 +276,15 @@ module Web
       [given, to_the_left?, tagged_by_hand?, relief_word, state.controls.transform_values(&:to_a), set]
     end
 
+    # What moves in its picture, as it stands; nothing where something is on its way.
+    #
+    # @return [Array, nil]
+    def still_picture
+      return unless still.all?(&:first)
+
+      [still.map(&:last), frames.values_at(:spits, :came_back), frames[:cut]&.except(:parts), inside?, @glance.nil?]
+    end
+
     # @param known [String, nil] what a page says that it shows
     # @return [Boolean] all stands, from now until as far as a page is ever told, as that page has it
     def nothing_new?(known) = still.all?(&:first) && known == shown
