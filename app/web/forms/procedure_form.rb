@@ -16,6 +16,7 @@ module Web
       "Washers in the hoses" => nil,
       "Bucket under what will run" => nil,
       "Kit hung up" => nil,
+      "Tools that fit the cocks" => nil,
       "Canopy screws out" => nil,
       "Hang the tag" => nil
     }.freeze
