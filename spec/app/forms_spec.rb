@@ -3,6 +3,20 @@
 require "support/web"
 
 RSpec.describe "Forms" do
+  describe Web::ProcedureForm do
+    it "keeps what the bench sees of a step of one's own, whatever it is called, and goes by what is picked" do
+      r1 = SHIPPED.procedures.fetch(:r1)
+      own = [{id: "back", title: "Put them back", points: 3, critical: false, shown_by: "caps_on"}]
+      form = described_class.of(r1, Nurv::Facts.of(own_steps: own), SHIPPED.words)
+      expect(form.overlay[:own_steps].map { |step| step[:shown_by] }).to eq(["caps_on"])
+      picked = form.raw.to_h.merge("own_title_0" => "Stored values cleared", "own_shown_0" => "")
+      again = described_class.new(picked, r1, SHIPPED.words).overlay[:own_steps]
+      expect(again.map { |step| step[:shown_by] }).to eq(["nothing_stored"])
+      said = described_class.new(picked.merge("own_title_0" => "Goggles"), r1, SHIPPED.words).overlay[:own_steps]
+      expect(said.first).not_to have_key(:shown_by)
+    end
+  end
+
   describe Web::StationForm do
     SHIPPED.demo_stations.each do |station|
       it "shows #{station.id} field by field and makes the same station of the fields" do

@@ -11,6 +11,7 @@ RSpec.describe "Words" do
   said =
     sources.values.flat_map do |text|
       text.scan(/(?:Remark\.new|RefusedAction\.new|wrong)\(\s*:(\w+)/).flatten +
+        text.scan(/\bnote\((?:"[^"\n]*"|[a-z]\w*), :(\w+)/).flatten +
         text.scan(/Remark\.new\((?:\w+\.)?(?:\w+|\w+\?) \? :(\w+) : :(\w+)\)/).flatten
     end
 

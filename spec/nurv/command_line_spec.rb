@@ -54,6 +54,16 @@ RSpec.describe Nurv::CommandLine do
     expect(JSON.parse(json).map { |row| row["reading_psid"] }).to all(be_between(-0.5, 15.4))
   end
 
+  it "writes an expert's log, grades and replays it where a kit sleeps: no reading while its face shows nothing" do
+    vault = "data/demo/stations/25_rp_vault.yml"
+    written = file(run("expert", vault)[1], ".jsonl")
+    expect(run("grade", vault, written)).to match([0, /100\.0 of 100, pass/, ""])
+    _, csv = run("replay", vault, written, "--every", "5")
+    readings = CSV.parse(csv, headers: true).map { |row| row["reading_psid"] }
+    expect(readings.first(3)).to eq([nil, nil, nil])
+    expect(readings.last(10)).to all(match(/\A-?\d+\.\d+\z/))
+  end
+
   it "says with exit 2 and one line where a station file is wrong" do
     good = File.read(station)
     {

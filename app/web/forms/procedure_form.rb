@@ -21,6 +21,13 @@ module Web
       "Hang the tag" => nil
     }.freeze
 
+    # What a bench can see of a step of one's own.
+    SHOWN = {
+      "caps_off" => "seen: caps off",
+      "caps_on" => "seen: caps on",
+      "nothing_stored" => "seen: stored values cleared"
+    }.freeze
+
     # @param procedure [Nurv::Procedures::Procedure] as it ships
     # @param current [Hash] the overlay as it is now
     # @param words [Nurv::Words] in which what contradicts itself is said
@@ -68,6 +75,7 @@ module Web
         raw["own_points_#{index}"] = own.fetch(:points, 3).to_s
         raw["own_after_#{index}"] = own[:after].to_s
         raw["own_critical_#{index}"] = "1" if own[:critical]
+        raw["own_shown_#{index}"] = own[:shown_by].to_s
       end
     end
     private_class_method :order_of, :settings_of, :numbers_of, :steps_of, :own_of
@@ -204,10 +212,16 @@ module Web
           title: title,
           points: self["own_points_#{index}"].to_i,
           critical: self["own_critical_#{index}"] == "1",
-          shown_by: PRELIMINARIES[title],
+          shown_by: shown_by(index),
           after: after.empty? ? nil : after
         }.compact
       end
+    end
+
+    # What the bench sees of it: as chosen, or as goes with a title that is picked.
+    def shown_by(index)
+      chosen = self["own_shown_#{index}"]
+      SHOWN.key?(chosen) ? chosen : PRELIMINARIES[self["own_title_#{index}"]]
     end
 
     def check

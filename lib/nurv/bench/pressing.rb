@@ -36,6 +36,7 @@ module Nurv
       def release(_action)
         raise RefusedAction.new(:nothing_frozen) unless @state.captured_psid
 
+        running!
         pressed(captured_psid: nil)
       end
 

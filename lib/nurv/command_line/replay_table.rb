@@ -13,7 +13,8 @@ module Nurv
         @every_s = every_s
       end
 
-      # @return [Array<Hash>] time_s [Float], reading_psid [Float] and outlets [String]
+      # @return [Array<Hash>] time_s [Float], reading_psid [Float, nil] nil while a digital face shows nothing, and
+      #   outlets [String]
       def rows
         0.0
           .step(@replay.end_s, @every_s)
@@ -22,7 +23,7 @@ module Nurv
             wet = span.outlets_at(time).select { |_, flow| flow >= Bench::Flow::LEAST[:drip] }
             {
               time_s: time.round(3),
-              reading_psid: span.shown_at(time).round(3),
+              reading_psid: span.shown_at(time)&.round(3),
               outlets: wet.map { |outlet, flow| "#{outlet}:#{Bench::Flow.seen(flow)}" }.join(" ")
             }
           end

@@ -247,16 +247,18 @@ module Nurv
 
       # A renewed shutoff shuts without force.
       def firm_again(now, change)
-        return now unless now[:weeping] && change[:action].to_s == "renew_shutoff"
+        return now unless now[:weeping] && catalog.faults.values.any? { |fault| mended_so?(fault, change) }
 
         now.merge(weeping: now[:weeping] - [change[:component].to_s])
       end
 
       def mended?(item, change)
         fault = catalog.faults[item[:id].to_s.to_sym]
-        fault && fault.component.to_s == change[:component].to_s &&
-          fault.mended_by.include?(change[:action].to_s.to_sym)
+        fault && mended_so?(fault, change)
       end
+
+      def mended_so?(fault, change) =
+        fault.component.to_s == change[:component].to_s && fault.mended_by.include?(change[:action].to_s.to_sym)
     end
   end
 end

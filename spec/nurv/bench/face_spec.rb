@@ -37,6 +37,8 @@ RSpec.describe Nurv::Bench::Face do
     expect(bench.span.face.at(bench.time_s)).to eq(:on)
     expect(frames(bench).first.map(&:last)).to eq(%w[on standby])
     expect(bench.wait(20).span.shown_at(bench.time_s)).to be_nil
+    asleep = tester(kit: {**usual, sleeps_after_s: 300}).act(:capture).wait(400)
+    refused(:face_dark) { asleep.act(:release) }
     bench.act(:power, to: "on").wait(described_class::WAKES_S)
     expect(bench.span.face.shows?(bench.time_s)).to be(true)
     expect(tester(kit: usual).wait(4000).then { |one| one.span.face.at(one.time_s) }).to eq(:on)
