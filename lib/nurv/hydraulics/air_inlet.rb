@@ -65,7 +65,7 @@ module Nurv
 
         slope = k * Law.slope(drop) * fullness(pressures)
         flows[@body] -= slope * drop
-        matrix[@body * size + @body] += slope if matrix
+        matrix[@body * size + @body] += slope * Law.steepness(drop) if matrix
       end
 
       private

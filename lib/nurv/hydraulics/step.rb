@@ -90,7 +90,10 @@ module Nurv
         v2 = @stages[size + node]
         v3 = @stages[size * 2 + node]
         v4 = @stages[size * 3 + node]
-        Scheme::DENSE.map { |w1, w2, w3, w4| w1 * v1 + w2 * v2 + w3 * v3 + w4 * v4 }
+        v5 = @stages[size * 4 + node]
+        even, odd =
+          Scheme::DENSE.map { |w1, w2, w3, w4, w5| w1 * v1 + w2 * v2 + w3 * v3 + w4 * v4 + w5 * v5 }
+        [@reached[node] - @start.pressures[node] + even, odd - even, 0.0 - odd]
       end
 
       # At rest from one to the other, as on a pin: to the bit, and not as near as a cubic comes.

@@ -255,7 +255,7 @@ module Nurv
             accept(dt, error)
             return
           end
-          dt = [dt * [0.9 / Math.cbrt(error), 0.2].max, shortest].max
+          dt = [dt * [0.9 / error**Scheme::ERROR_POWER, 0.2].max, shortest].max
         end
       end
 
@@ -274,7 +274,7 @@ module Nurv
         @steps << step
         @quiet = dt >= 1.0 && moved(step) < QUIET_PSI
         @current = step.finish
-        growth = (error > 1.0e-8) ? 0.9 / Math.cbrt(error) : 3.0
+        growth = (error > 1.0e-8) ? 0.9 / error**Scheme::ERROR_POWER : 3.0
         @dt = dt * growth.clamp(0.3, 3.0)
         # Air is swept out beside the step, not in it, so a step may not sweep much of it.
         swept = hose_air_lost(step)

@@ -6,6 +6,7 @@ module Nurv
     # as it is and says under which it was worked out; a bench answers by the newest.
     #
     # 1: as first shipped. 2: a free surface has play at its brim, a one-way opening a slope below it.
-    VERSION = 3
+    # 3: air, needle, feel and tracer. 4: steps of fourth order, that know how air stiffens.
+    VERSION = 4
   end
 end

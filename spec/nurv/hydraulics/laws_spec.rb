@@ -103,16 +103,16 @@ RSpec.describe "The laws of the hydraulics" do
 
   it "would see water go missing: the same act, followed carelessly, is out by more than that" do
     bench = tester
-    bench.turn(:test_cock_4, 1.0)
+    bench.turn(:test_cock_2, 1.0)
     span = bench.span
     slack = Nurv::Hydraulics::Trajectory.new(span.network, span.state.water, tightness: 5000.0)
     course = Struct.new(:network, :trajectory).new(slack.network, slack)
     careless = Nurv::Bench::Span.new(bench.variant, span.state, course)
     expect(Ledger.new(careless, span.from_s, span.from_s + 3.0).error_ml.abs).to be > 0.1
-    expect(Ledger.new(span, span.from_s, span.from_s + 3.0).error_ml.abs).to be < 0.02
+    expect(Ledger.new(span, span.from_s, span.from_s + 3.0).error_ml.abs).to be < 0.05
   end
 
-  it "gains three digits for ten times the steps: third order" do
+  it "gains four digits for ten times the steps: fourth order" do
     ends =
       [0.5, 0.05, 0.002].map do |step|
         integrator =
@@ -129,7 +129,7 @@ RSpec.describe "The laws of the hydraulics" do
           0
         ]
       end
-    expect((ends[0] - ends[2]).abs / (ends[1] - ends[2]).abs).to be > 300.0
+    expect((ends[0] - ends[2]).abs / (ends[1] - ends[2]).abs).to be > 3000.0
   end
 
   it "agrees with itself at steps at least twenty times smaller: needle to 0.05 psid, discharge to 0.05 s" do
@@ -252,8 +252,8 @@ RSpec.describe Nurv::Hydraulics::Trajectory do
       expect(tidied.state_at(moment).to_h).to eq(whole.state_at(moment).to_h)
       expect(tidied.needle_at(moment)).to eq(whole.needle_at(moment))
     end
-    expect(whole.steps.size).to be > 900
-    expect(most).to be < 400
+    expect(whole.steps.size).to be > 450
+    expect(most).to be < whole.steps.size / 4
     expect(tidied.state_at(5.0).time_s).to be >= 70.0
   end
 end

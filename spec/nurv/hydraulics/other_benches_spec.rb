@@ -20,12 +20,10 @@ RSpec.describe "The laws of the hydraulics at every bench" do
     Nurv::Bench::Replay.new(bench, Nurv::Expert::Truth.of(bench, bench.station.procedures.first).run.log)
 
   %i[r2 d1 d2 d3 p1 p2].each do |id|
-    # Air that is swept out for minutes by a trickle lowers a column step by step, and what the ledger sees of a step's
-    # first milliseconds is a curve through its ends: a fiftieth of a percent.
-    it "conserve water over a whole #{id} test to 0.1 mL, or 0.02 % of what ran" do
+    it "conserve water over a whole #{id} test to 0.1 mL" do
       error, throughput = Ledger.of(replay(bench_for(id)))
       expect(throughput).to be > 500.0
-      expect(error.abs).to be <= [0.1, 0.0002 * throughput].max
+      expect(error.abs).to be <= 0.1
     end
   end
 
@@ -38,10 +36,75 @@ RSpec.describe "The laws of the hydraulics at every bench" do
 
   # Nothing is ever at rest there, and a needle that swings is not read to a hundredth, so it is followed with less
   # care.
-  it "conserve water to 0.1 % under a main that swings" do
+  it "conserve water to a fiftieth of a percent under a main that swings" do
     station = SHIPPED.demo_stations.find { |item| item.id.to_s == "rp_swinging" }
     error, throughput = Ledger.of(replay(Nurv::Stations::Variant.new(station, 1)))
-    expect(error.abs).to be <= 0.001 * throughput
+    expect(error.abs).to be <= 0.0002 * throughput
+  end
+
+  # The method is as good as the slopes it is told. Within a hundredth of a psi of rest they are secants on purpose, so
+  # the water is looked at stirred.
+  %i[r1 r2 d2 p1 p2].each do |id|
+    it "know the slopes of all flows through #{id} once they run, to a thousandth" do
+      random = Random.new(7)
+      checked = Hash.new(0)
+      replay(bench_for(id)).spans.select { |span| span.network.turned.any? }.each do |span|
+        start = span.trajectory.state_at(span.from_s + 0.4)
+        span.network.at(start.time_s, start)
+        stirred = start.pressures.map { |psi| psi + random.rand(-3.0..3.0) }
+        span.network.ways.each { |way| checked[way.class] += slopes_agree(way, stirred) }
+      end
+      expect(checked.values.sum).to be > 200
+      expect(checked).to include(Nurv::Hydraulics::AirInlet => be > 0) if id == :p2
+    end
+  end
+
+  # @return [Integer] pressures that the way's slopes were held against differences for
+  def slopes_agree(way, pressures)
+    # In its play it stands still, and is told to move: see ReliefValve#stamp.
+    return 0 if way.is_a?(Nurv::Hydraulics::ReliefValve) && way.follow(pressures) == way.position
+
+    size = pressures.size
+    matrix = Array.new(size * size, 0.0)
+    way.stamp(pressures, Array.new(size, 0.0), matrix, size)
+    (0...size).count do |node|
+      # Where they differ thrice as far apart, something bends, opens or shuts in between.
+      near, far = [1.0e-5, 3.0e-5].map { |apart| slopes_by(way, pressures, node, apart) }
+      next false if near.zip(far).any? { |one, other| (one - other).abs > 1.0e-4 * one.abs + 1.0e-6 }
+      # Nothing passes, or next to nothing: by its slope, what drives it is a hair.
+      next false if way.flow(pressures).abs <= 0.02 * near.map(&:abs).max
+
+      slopes = (0...size).map { |row| 0.0 - matrix[row * size + node] }
+      expect(slopes).to match(near.map { |slope| be_within(1.0e-3 * slope.abs + 1.0e-5).of(slope) }), way.id.to_s
+    end
+  end
+
+  # What each node gains by a psi at one of them.
+  def slopes_by(way, pressures, node, apart)
+    over, under =
+      [apart, -apart].map do |by|
+        there = pressures.dup.tap { |psi| psi[node] += by }
+        Array.new(pressures.size, 0.0).tap { |flows| way.stamp(there, flows, nil, pressures.size) }
+      end
+    over.zip(under).map { |more, less| (more - less) / (2.0 * apart) }
+  end
+
+  it "follow a hose full of air with no more steps than a wet one asks for twice over" do
+    wet, airy =
+      [0.0, 1.0].map do |air|
+        bench = bench_for(:r1)
+        start = Nurv::Bench::Opening.new(bench).state
+        connected = Nurv::Bench::Span.new(bench, start)
+        %w[high low].zip(%w[test_cock_2 test_cock_3]).each_with_index do |(hose, cock), index|
+          act = {kind: "connect", hose: hose, to: cock, at_ms: 1_000 * (index + 1), id: "c#{index}"}
+          connected = connected.after(Nurv::Bench::Action.new(act))
+        end
+        filled = connected.state.with(water: connected.state.water.with(hose_air: [air] * 3))
+        Nurv::Bench::Span.new(bench, filled).after(
+          Nurv::Bench::Action.new(kind: "turn", valve: "test_cock_2", to: 1.0, speed: "normal", at_ms: 4_000, id: "t")
+        ).trajectory.extend_to(8.0).taken
+      end
+    expect(airy).to be <= 2 * wet
   end
 
   Sample.of(%i[d1 p1 d3], 3).each do |id|
