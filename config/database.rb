@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "sequel"
+require "sequel/connection_pool/threaded"
 require "fileutils"
 
 Sequel.extension :migration
@@ -11,12 +12,30 @@ Sequel.default_timezone = :utc
 module Database
   MIGRATIONS = File.expand_path("../app/store/migrations", __dir__)
 
+  # Sequel's pool lets other threads run, by a sleep of no length, each time a connection is given back, and holds its
+  # lock while it does. Under Ruby's own lock that is as long as another thread works: ten acts wait for one another,
+  # and one of them in the middle of a transaction that all processes wait for. The sleep is for fibers that wait for a
+  # connection. Here nobody waits, since there are more connections than threads.
+  class Pool < Sequel::ThreadedConnectionPool
+    private
+
+    # What a thread has, only it sets.
+    def owned_connection(thread) = @allocated[thread]
+
+    def release(thread)
+      checkin_connection(@allocated.delete(thread))
+      @waiter.signal
+      nil
+    end
+  end
+  private_constant :Pool
+
   module_function
 
   # busy_handler_timeout lets go of Ruby's lock while it waits; FULL keeps the last commit through a power cut.
   def connect(path, threads: 5)
     FileUtils.mkdir_p(File.dirname(path), mode: 0o700)
-    Sequel.connect(adapter: "sqlite", database: path, max_connections: threads + 2,
+    Sequel.connect(adapter: "sqlite", database: path, max_connections: threads + 2, pool_class: Pool,
       after_connect: ->(connection) { connection.busy_handler_timeout = 5_000 },
       connect_sqls: ["PRAGMA journal_mode = WAL", "PRAGMA synchronous = FULL", "PRAGMA foreign_keys = ON"])
       .tap do |database|

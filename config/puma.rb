@@ -15,6 +15,9 @@ rescue SystemCallError, SocketError => error
 end
 
 threads SETTINGS.threads, SETTINGS.threads
+# A browser that keeps its connection keeps the process that accepted it, and those that came in one breath may all have
+# come to one. Now and then it comes in by the door again, where a process that has less to do is quicker.
+max_keep_alive 60
 bind "tcp://#{SETTINGS.host.include?(":") ? "[#{SETTINGS.host}]" : SETTINGS.host}:#{SETTINGS.port}"
 environment SETTINGS.env
 quiet

@@ -1,0 +1,59 @@
+# frozen_string_literal: true
+
+require "support/web"
+require "tmpdir"
+
+# All acts of a class go through a handful of connections, and those in a transaction are waited for by every process.
+RSpec.describe "The database's connections" do
+  around do |example|
+    Dir.mktmpdir do |folder|
+      @database = Database.connect(File.join(folder, "asked.sqlite3"), threads: 1)
+      example.run
+    ensure
+      @database&.disconnect
+    end
+  end
+
+  def lock_of(pool) = pool.instance_variable_get(:@mutex)
+
+  it "are nobody's to wait for once one has them: what is begun goes on while others come and go" do
+    begun = Queue.new
+    go_on = Queue.new
+    writer =
+      Thread.new do
+        @database.transaction do
+          begun << true
+          go_on.pop
+          @database.get(1)
+        end
+      end
+    begun.pop
+    lock_of(@database.pool).synchronize do
+      go_on << true
+      # Done all but for giving it back.
+      sleep 0.01 until writer.stop?
+      expect(writer.backtrace.join).not_to include("owned_connection")
+    end
+    expect(writer.value).to eq(1)
+  end
+
+  it "are given back without a rest while their lock is held" do
+    rests = []
+    @database.pool.define_singleton_method(:sleep) { |*seconds| rests << seconds }
+    20.times { @database.get(1) }
+    expect(rests).to eq([])
+  end
+
+  it "come to whoever waits when all are taken" do
+    held = Queue.new
+    let_go = Queue.new
+    holders = Array.new(3) { Thread.new { @database.synchronize { held << true && let_go.pop } } }
+    3.times { held.pop }
+    waiting = Thread.new { @database.get(1) }
+    expect(waiting.join(0.05)).to be_nil
+    let_go << true
+    expect(waiting.value).to eq(1)
+    2.times { let_go << true }
+    holders.each(&:join)
+  end
+end
