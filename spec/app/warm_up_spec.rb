@@ -33,6 +33,46 @@ RSpec.describe "A server that is warm", :web do
     expect(pages.map { |text| text[%r{hx-get="/attempts/(\d+)/frames}, 1] }).to eq([first.id, second.id].map(&:to_s))
   end
 
+  # Benches are drawn ahead in a thread, while the page that asked for it is being drawn; what a view writes into is the
+  # instance that draws it. Here the thread stands in the middle of a view while the page goes on.
+  it "draws benches ahead, and not a word of them into the page being drawn" do
+    attempt = make_attempt(make_instructor, make_trainee)
+    sign_in("teo", "1234")
+    plain = get("/attempts/#{attempt.id}/start") && last_response.body
+    asked = []
+    threads = []
+    amid = Queue.new
+    go_on = Queue.new
+    keeper = Class.new(SimpleDelegator) do
+      define_method(:prepare) { |attempts, &draw| asked << [attempts, draw] }
+    end
+    slow = Class.new(Web::App) do
+      set :keeper, keeper.new(KEEPER)
+      # In the middle of the page.
+      define_method(:asset) do |name|
+        attempts, draw = asked.shift
+        (threads << Thread.new { attempts.each(&draw) }) && amid.pop if draw
+        super(name)
+      end
+      # A piece in a piece is asked for in the middle of it.
+      define_method(:piece) do |view, **locals|
+        next super(view, **locals) unless threads.include?(Thread.current)
+
+        depth = Thread.current[:depth].to_i
+        Thread.current[:depth] = depth + 1
+        (amid << true) && go_on.pop if depth == 1 && !go_on.closed?
+        super(view, **locals).tap { Thread.current[:depth] = depth }
+      end
+    end
+    cookies = rack_mock_session.cookie_jar.for(URI("http://example.org/"))
+    page = Rack::MockRequest.new(slow).get("http://example.org/attempts/#{attempt.id}/start", "HTTP_COOKIE" => cookies).body
+    go_on.close
+    threads.each(&:join)
+    expect([threads.size, page.size]).to eq([1, plain.size])
+    token = /(TOKEN":|token" value=)"[^"]+"/i
+    expect(page.gsub(token, "")).to eq(plain.gsub(token, ""))
+  end
+
   it "draws a picture as it would be drawn now, from what it keeps or anew, whatever is wrong there" do
     owner = make_instructor
     made = Hash.new(0)

@@ -42,7 +42,16 @@ module Web
       # The pieces of a bench page that are the same for all who begin there.
       FIRST_PIECES = %i[site report hands papers_body].freeze
 
-      # Draws them before anybody opens the bench: a class opens thirty in one breath.
+      # Settles and draws benches before anybody opens them: a class opens thirty in one breath. It is done aside, while
+      # a page is drawn here, and by somebody else: a view writes into the one who draws it.
+      #
+      # @param attempts [Array<Store::Attempt>]
+      # @return [Thread]
+      def make_ready(attempts)
+        aside = dup
+        keeper.prepare(attempts) { |one| aside.draw_ahead(one) }
+      end
+
       def draw_ahead(attempt)
         screen = bench_screen(attempt)
         FIRST_PIECES.each { |name| first_piece(:"bench/_#{name}", screen: screen, oob: false) }

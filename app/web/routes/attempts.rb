@@ -35,7 +35,7 @@ module Web
         app.get("/attempts/:id/start") do
           attempt = attempt_at_work
           redirect "/attempts/#{attempt.id}/bench" unless attempt.assigned?
-          keeper.prepare([attempt]) { |one| draw_ahead(one) }
+          make_ready([attempt])
           page :"attempts/start", title: attempt.station.public_name, attempt: attempt, exam: exam_of(attempt)
         end
 

@@ -92,7 +92,7 @@ module Web
             flash "This exam is closed. Copy it to hold it again."
             redirect "/exams/#{exam.id}"
           end
-          keeper.prepare(stores.attempts.of_exam(exam).select(&:assigned?)) { |one| draw_ahead(one) }
+          make_ready(stores.attempts.of_exam(exam).select(&:assigned?))
           audit exam.draft? ? "opened" : "let newcomers in", "exam #{exam.id}", exam.title
           flash(
             if exam.draft?
