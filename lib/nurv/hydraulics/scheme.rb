@@ -46,8 +46,8 @@ module Nurv
       TIME = [0.0, 0.386, 0.21, 0.63, 1.0, 1.0].freeze
       RATE = [0.25, -0.1043, 0.1035, -0.0362, 0.0, 0.0].freeze
 
-      # Dense output: between start and result it bends by θ·(1 − θ) of the first row's sum and θ²·(1 − θ) of the
-      # second's.
+      # Dense output: between start and result it bends by θ·(1 − θ) of the first row's sum,
+      # and by θ²·(1 − θ) of the second's.
       DENSE = [
         [10.12623508344586, -7.487995877610167, -34.80091861555747, -7.992771707568823, 1.025137723295662].freeze,
         [-0.6762803392801253, 6.087714651680015, 16.43084320892478, 24.76722511418386, -6.594389125716872].freeze
