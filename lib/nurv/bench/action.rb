@@ -94,7 +94,7 @@ module Nurv
       def to_h = {at_ms: at_ms, id: id, kind: kind.to_s, **fields}.compact
 
       # @return [String] a line of a log
-      def to_json(*) = JSON.generate(to_h)
+      def to_json(*) = JSON.generate(to_h, strict: true)
 
       private
 

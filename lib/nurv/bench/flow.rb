@@ -8,6 +8,8 @@ module Nurv
       LEAST = {jet: 50.0, stream: 8.0, trickle: 1.0, drip: 0.05}.freeze
       LEAST_SEEN = LEAST.values.min
 
+      # What an opening says that lets nothing out.
+      DRY = :dry
       # What an open cock says that lets no water out and draws air in.
       SUCKING = :sucking
       # Less than that below the air is not heard, psi. Estimate.
@@ -19,7 +21,7 @@ module Nurv
       # @return [Symbol] :dry, :drip, :trickle, :stream or :jet
       def seen(flow_ml_s)
         # Most openings are dry most of the time.
-        return :dry if flow_ml_s < LEAST_SEEN
+        return DRY if flow_ml_s < LEAST_SEEN
 
         LEAST.find { |_, least| flow_ml_s >= least }.first
       end

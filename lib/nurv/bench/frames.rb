@@ -104,23 +104,30 @@ module Nurv
         (line - point[1]).abs < THIN_PSID && right[0] - left[0] < 700
       end
 
-      # Only changes: a port that stays dry is one entry.
+      # Only changes: a port that stays dry is one entry. One that is shut, and that nobody is turning, is not asked.
       def outlets
-        seen = {}
-        sampled.each do |time|
-          flows_at(time)
-            .each do |id, flow|
-              word = word_of(id, flow, time).to_s
-              list = (seen[id] ||= [])
-              list << [ms(time), word] unless list.last&.last == word
-            end
-        end
+        seen = seen_ids.to_h { |id| [id, [[ms(sampled.first), Flow::DRY.to_s]]] }
+        open = seen_ids & @span.network.outlets.map(&:id)
+        open.each { |id| seen[id].clear }
+        look_at(open, seen) unless open.empty?
         residual ? seen.merge(residual: residual) : seen
+      end
+
+      def look_at(ids, seen)
+        edges = ids.map { |id| @span.network.edge(id) }
+        @span.trajectory.moments(sampled) do |time, pressures, state|
+          moment = ms(time)
+          edges.each do |edge|
+            word = word_of(edge.id, @span.network.water_flow(edge, pressures, state), time).to_s
+            list = seen[edge.id]
+            list << [moment, word] unless list.last&.last == word
+          end
+        end
       end
 
       def word_of(id, flow, time)
         word = Flow.seen(flow)
-        (word == :dry && @span.sucking_at?(time, id)) ? Flow::SUCKING : word
+        (word == Flow::DRY && @span.sucking_at?(time, id)) ? Flow::SUCKING : word
       end
 
       # Air in what runs out of a kit is seen and heard from this share on.
@@ -129,26 +136,23 @@ module Nurv
 
       # @return [Array<Symbol>, nil] outlets of the kit that spit: air comes with the water
       def spits
-        state = @span.trajectory.state_near(@from_s)
-        pressures = pressures_at(@from_s)
-        ids = seen_ids.select do |id|
-          edge = @span.network.edge(id)
-          next unless edge.is_a?(Hydraulics::KitPassage) && edge.to_air?
-
-          flow = edge.flow(pressures)
-          next if flow < Flow::LEAST[:trickle]
-
-          1.0 - @span.network.water_flow(edge, pressures, state) / flow >= SPIT
-        end
+        open = @span.network.outlets.grep(Hydraulics::KitPassage).reject { |edge| hidden?(edge.id) }
+        ids = open.select { |edge| spits?(edge) }.map(&:id)
         ids unless ids.empty?
+      end
+
+      def spits?(edge)
+        pressures = pressures_at(@from_s)
+        flow = edge.flow(pressures)
+        return false if flow < Flow::LEAST[:trickle]
+
+        1.0 - @span.network.water_flow(edge, pressures, @span.trajectory.state_near(@from_s)) / flow >= SPIT
       end
 
       # Pressures are looked up once for all that is told of a moment.
       def pressures_at(time) = (@pressures ||= {})[time] ||= @span.trajectory.pressures_at(time)
 
       def pressure_at(time, node) = pressures_at(time)[@span.network.index.fetch(node)]
-
-      def flows_at(time) = @span.trajectory.flows_at(time, seen_ids, pressures_at(time))
 
       # Water left on an RP's body after flushing hangs there and drips now and then, beside the relief port and not
       # out of it.
@@ -165,7 +169,7 @@ module Nurv
         points
       end
 
-      def residual_word(second) = (second.to_i % RESIDUAL_EVERY_S == 3) ? "drip" : "dry"
+      def residual_word(second) = (second.to_i % RESIDUAL_EVERY_S == 3) ? "drip" : Flow::DRY.to_s
 
       def seen_ids = @seen_ids ||= @span.outlet_ids.reject { |id| hidden?(id) }
 

@@ -53,7 +53,7 @@ module Nurv
       def to_h = {times: times, alarms: alarms, last: last, procedure: procedure}
 
       # @return [String]
-      def to_json(*) = JSON.generate(to_h)
+      def to_json(*) = JSON.generate(to_h, strict: true)
 
       private
 

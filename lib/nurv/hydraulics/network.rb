@@ -7,6 +7,7 @@ module Nurv
       attr_reader :nodes,
         :edges,
         :ways,
+        :outlets,
         :index,
         :hoses,
         :gauge,
@@ -40,7 +41,8 @@ module Nurv
         @relief_valve = edges.find { |edge| edge.is_a?(ReliefValve) }
         @air_inlet = edges.find { |edge| edge.is_a?(AirInlet) }
         @sources = edges.grep(Source)
-        @vents = @ways.select(&:to_air?).group_by(&:from)
+        @outlets = @ways.select(&:to_air?)
+        @vents = @outlets.group_by(&:from)
         @hose_at = nodes.each_index.map { |node| hoses.index { |hose| hose.node == node } }
         @hose_edges = hoses.map { |hose| edges_of(hose) }
         @kit = @ways.grep(KitPassage)

@@ -53,6 +53,10 @@ module Nurv
         Array.new(@reached.size) { |node| pressure(node, theta) }
       end
 
+      # @param time_s [Float] simulated seconds; before it and after it they are as at its ends
+      # @return [Array<Float>] psi per node
+      def pressures_at(time_s) = pressures(((time_s - @start.time_s) / @dt).clamp(0.0, 1.0))
+
       # @return [Float] psi of one node
       def pressure(node, theta)
         linear, square, cube = (@bends ||= [])[node] ||= bend(node)

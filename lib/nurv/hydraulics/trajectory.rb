@@ -114,8 +114,7 @@ module Nurv
         return @start.pressures if time_s <= @start.time_s
 
         cover(time_s)
-        step = step_at(time_s)
-        step.pressures(((time_s - step.time_s) / step.dt).clamp(0.0, 1.0))
+        step_at(time_s).pressures_at(time_s)
       end
 
       # @param edge_ids [Array<Symbol>]
@@ -123,6 +122,25 @@ module Nurv
       # @param pressures [Array<Float>] at that time, where they are at hand
       def flows_at(time_s, edge_ids, pressures = nil)
         along(time_s, edge_ids, pressures) { |edge, there, state| @network.water_flow(edge, there, state) }
+      end
+
+      # Many moments in one go, for whoever looks along a stretch.
+      #
+      # @param times [Array<Float>] in time order
+      # @yieldparam time_s [Float]
+      # @yieldparam pressures [Array<Float>] psi per node
+      # @yieldparam state [State] of what changes slowly; the network's controls stand as they do at that time
+      def moments(times)
+        go_to(times.first)
+        cover(times.last)
+        place = @steps.bsearch_index { |step| step.end_s >= times.first }.to_i
+        times.each do |time_s|
+          place += 1 while place < @steps.size - 1 && @steps[place].end_s < time_s
+          step = @steps[place] if time_s > @start.time_s
+          state = step ? step.start : @start
+          @network.at(time_s, state)
+          yield time_s, step ? step.pressures_at(time_s) : @start.pressures, state
+        end
       end
 
       # @param edge_ids [Array<Symbol>]

@@ -188,6 +188,21 @@ RSpec.describe "The laws of the hydraulics" do
     )
   end
 
+  it "is the same at many moments in one go as at each of them, to the bit" do
+    bench = tester.two_hoses.turn(:low_control, 0.25).turn(:test_cock_4, 1.0)
+    span = bench.span
+    way = span.trajectory
+    ids = span.outlet_ids
+    times = Array.new(25) { |part| bench.time_s + 0.13 * part }
+    seen = []
+    way.moments(times) do |time, pressures, state|
+      flows = ids.to_h { |id| [id, span.network.water_flow(span.network.edge(id), pressures, state)] }
+      seen << [time, pressures, flows]
+    end
+    expect(seen).to eq(times.map { |time| [time, way.pressures_at(time), way.flows_at(time, ids)] })
+    expect(seen.map { |_, _, flows| flows[:test_cock_4] }.minmax.then { |least, most| most - least }).to be > 1.0
+  end
+
   it "survives thousands of random legal acts without a wild value" do
     random = Random.new(20_261)
     benches = [
