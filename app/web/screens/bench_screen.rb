@@ -218,14 +218,14 @@ module Web
       JSON.generate(
         frames.merge(
           rest: turned && {turned => state.rest_position(turned)},
-
           seq: seq,
           now_ms: now_ms,
           left_ms: left_ms,
           paused: attempt.paused? ? attempt.mode : nil,
           blurred: blurred? || nil,
           pace: attempt.slow? ? attempt.pace_percent : nil
-        ).compact
+        ).compact,
+        strict: true
       )
 
     # @return [Boolean] its page may show what is in the chambers
@@ -263,7 +263,8 @@ module Web
             attempt.paused?,
             attempt.pace_percent,
             left_ms && left_ms + now_ms
-          ]
+          ],
+          strict: true
         )
       )[0, 16]
     end
