@@ -40,8 +40,13 @@ module Database
       connect_sqls: ["PRAGMA journal_mode = WAL", "PRAGMA synchronous = FULL", "PRAGMA foreign_keys = ON"])
       .tap do |database|
         database.transaction_mode = :immediate
+        # SQLite has integers of its own, and gives them as such.
+        database.conversion_procs.delete("integer")
+        database.conversion_procs["boolean"] = ->(value) { value != 0 }
         %w[timestamp datetime].each { |type| database.conversion_procs[type] = moments(database) }
-        database.extend_datasets(NamedTypes)
+        known = {}.compare_by_identity
+        database.define_singleton_method(:known_columns) { known }
+        database.extend_datasets(KnownColumns)
         database.test_connection
         Dir["#{path}*"].each { |file| File.chmod(0o600, file) if File.file?(file) && File.owned?(file) }
       end
@@ -61,16 +66,39 @@ module Database
     end
   end
 
-  # Sequel looks at the type of each column of each answer, and takes its name out of it.
-  module NamedTypes
-    NAMES = Hash.new { |names, type| names[type] = type && type[/\A[^(]*/].downcase }
-    private_constant :NAMES
+  # Sequel works out anew with each answer what its columns are called and how each is read, which takes longer than to
+  # read a row. A prepared statement has the same list of columns each time, so that is kept by the list itself.
+  module KnownColumns
+    MOST = 1_000
+    private_constant :MOST
+
+    # The rows are those that Sequel makes.
+    def fetch_rows(sql)
+      execute(sql) do |result|
+        names, readers = known(result)
+        self.columns = names
+        result.each do |values|
+          row = names.zip(values).to_h
+          readers.each { |name, reader| row[name] &&= reader.call(row[name]) }
+          yield row
+        end
+      end
+    end
 
     private
 
-    def base_type_name(type) = NAMES[type]
+    def known(result)
+      kept = db.known_columns
+      kept.clear if kept.size > MOST
+      kept[result.columns] ||=
+        begin
+          names = result.columns.map { |name| output_identifier(name) }
+          readers = result.types.map { |type| db.conversion_procs[base_type_name(type)] }
+          [names, names.zip(readers).select(&:last)]
+        end
+    end
   end
-  private_constant :NamedTypes
+  private_constant :KnownColumns
 
   # @param keep [Boolean] copy what is there before it is changed
   # @return [String, nil] where the copy is

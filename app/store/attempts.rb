@@ -191,7 +191,15 @@ module Store
     end
 
     # Starts the clock. Starting twice changes nothing.
+    #
+    # @return [Attempt] as it is now
     def begin(attempt, wall_ms)
+      start_clock(attempt, wall_ms)
+      find(attempt.id)
+    end
+
+    # The same for who need not know how it is now.
+    def start_clock(attempt, wall_ms)
       Status::ATTEMPT.move(
         @rows.where(id: attempt.id),
         from: Status::ASSIGNED,
@@ -199,7 +207,6 @@ module Store
         started_at: Clock.now,
         **attempt.clock.begin(wall_ms).changes_from(attempt.clock)
       )
-      find(attempt.id)
     end
 
     # Somebody is at the bench: a practice bench that stood still goes on from where it stood.
@@ -379,14 +386,11 @@ module Store
 
     # @return [Integer] 0 if another act came first
     def moved_on(attempt, action, known_seq, seen)
-      there = @rows.where(id: attempt.id, last_seq: known_seq)
       # Handing in is done once; a bench is worked all the time.
-      if action.kind == :submit
-        return there.update(
-          last_seq: known_seq + 1, status: Status::SUBMITTED, submitted_at: Clock.now, **seen.to_h
-        )
+      if seen.nil? || action.kind == :submit
+        over = (action.kind == :submit) ? {status: Status::SUBMITTED, submitted_at: Clock.now} : {}
+        return @rows.where(id: attempt.id, last_seq: known_seq).update(last_seq: known_seq + 1, **over, **seen.to_h)
       end
-      return there.update(last_seq: known_seq + 1) unless seen
 
       @move_on ||=
         @rows

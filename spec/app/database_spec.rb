@@ -56,4 +56,25 @@ RSpec.describe "The database's connections" do
     2.times { let_go << true }
     holders.each(&:join)
   end
+
+  it "give rows as Sequel reads them, asked once or a hundred times, also once the columns are others" do
+    plain = Sequel.connect(adapter: "sqlite", database: @database.opts[:database])
+    plain.create_table(:tags) do
+      primary_key :id
+      String :name
+      TrueClass :hung
+      Float :psi
+      Time :at
+    end
+    plain[:tags].insert(name: "B", hung: true, psi: 1.5, at: Time.utc(2026, 3, 2, 8, 30, 1.25r))
+    plain[:tags].insert(name: nil, hung: false, psi: nil, at: nil)
+    expected = plain[:tags].order(:id).all
+    expect(@database[:tags].order(:id).all).to eq(expected)
+    asked = @database[:tags].where(id: :$id).prepare(:select, :tag_by_number)
+    3.times { expect([1, 2].flat_map { |id| asked.call(id: id) }).to eq(expected) }
+    @database.alter_table(:tags) { add_column :note, String, default: "none" }
+    expect(asked.call(id: 2)).to eq([expected.last.merge(note: "none")])
+  ensure
+    plain&.disconnect
+  end
 end
