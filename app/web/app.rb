@@ -21,6 +21,8 @@ module Web
     set :raise_errors, SETTINGS.env == "test"
     set :host_authorization, {permitted_hosts: []}
     set :sessions, false
+    # Requests have a log of their own; Sinatra would make a logger for each of them.
+    set :logging, nil
     set :protection, false
     # Redirects name no host, so a forged one leads nowhere.
     set :absolute_redirects, false
@@ -36,7 +38,7 @@ module Web
       expire_after: 60 * 60 * 24 * 30,
       secrets: [SETTINGS.session_secret]
     use Polls, stores: STORES, keeper: KEEPER, settings: self
-    use Rack::Protection::ContentSecurityPolicy,
+    use Middleware::ContentPolicy,
       default_src: "'none'",
       script_src: "'self'",
       style_src: "'self'",
@@ -48,7 +50,7 @@ module Web
       frame_ancestors: "'none'"
     use Rack::Protection::XSSHeader
     use Rack::Protection::FrameOptions
-    use Rack::Protection::AuthenticityToken
+    use Middleware::Token
 
     helpers Helpers::Access,
       Helpers::Pages,
@@ -58,7 +60,9 @@ module Web
       Helpers::Teaching,
       Helpers::Practising,
       Helpers::Displays
-    register Routes::Sessions,
+    # Routes are tried in order, and what is asked most comes first.
+    register Routes::Benches,
+      Routes::Sessions,
       Routes::Sites,
       Routes::Classes,
       Routes::Builder,
@@ -67,7 +71,6 @@ module Web
       Routes::Rooms,
       Routes::Publishing,
       Routes::Attempts,
-      Routes::Benches,
       Routes::Practising,
       Routes::Displays,
       Routes::Reviews,

@@ -37,6 +37,25 @@ RSpec.describe "The door", :web do
     expect(get("/today").status).to eq(302)
   end
 
+  it "sends a session again when something in it has changed, and once a day so that it lasts" do
+    clock = SetClock.new.tap { |set| Clock.source = set }
+    sent = ->(path) { get(path) && [last_response.headers["set-cookie"]].flatten.compact.grep(/nurv\.session/) }
+    sign_in("ines")
+    expect(Array.new(3) { sent.call("/today").size }.last(2)).to eq([0, 0])
+    # What is told once is no longer in it when it has been told.
+    send_form "/settings", units: "kpa", time_zone: "UTC"
+    expect([last_response.status, sent.call("/today").size]).to eq([302, 1])
+    expect(sent.call("/today")).to be_empty
+    sign_in("teo", "1234")
+    sent.call("/work")
+    expect(sent.call("/work")).to be_empty
+    clock.let_go_by(24 * 3_600_000)
+    again = sent.call("/work")
+    expect(again.size).to eq(1)
+    expect(Time.parse(again.first[/expires=([^;]+)/i, 1])).to be_within(60).of(Time.now + 30 * 86_400)
+    expect(sent.call("/work")).to be_empty
+  end
+
   it "forgets an instructor after a working day without use, and keeps a trainee's tablet for weeks" do
     clock = SetClock.new.tap { |set| Clock.source = set }
     instructor

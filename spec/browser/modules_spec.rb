@@ -87,5 +87,10 @@ RSpec.describe "Modules of the page", :web, :browser, clock: :set do
       fetch(arguments[0]).then((a) => arguments[1]([a.status, a.headers.get("cache-control")]));
     JS
     expect(answer).to eq([200, "no-cache"])
+    icon = "#{URI.join(path, "/")}favicon.svg"
+    answer = page.evaluate_async_script(<<~JS, icon)
+      fetch(arguments[0]).then((a) => arguments[1]([a.status, a.headers.get("content-type")]));
+    JS
+    expect(answer).to eq([200, "image/svg+xml"])
   end
 end

@@ -181,7 +181,7 @@ module Web
       # The exam that an attempt belongs to, whoever asks.
       def exam_of(attempt) = attempt.exam_id && stores.exams.of_attempt(attempt)
 
-      def csrf_token = Rack::Protection::AuthenticityToken.token(session)
+      def csrf_token = Middleware::Token.token(session)
 
       def htmx? = request.env["HTTP_HX_REQUEST"] == "true"
     end

@@ -17,6 +17,9 @@ module Web
         .freeze
       PATH = %r{\A/a/([0-9a-f]{12})(/.+)\z}
       FOR_EVER = "public, max-age=31536000, immutable"
+      # What browsers ask for by themselves, under a path that never changes.
+      ICON = "/favicon.svg"
+      FOR_AN_HOUR = "public, max-age=3600"
 
       # @param name [String] a file in public/, like "css/base.css"
       # @return [String] where it is now
@@ -30,12 +33,21 @@ module Web
 
       # A page from before an update asks for what is no longer there: it gets what is, and does not keep it.
       def call(env)
+        return icon(env) if env["PATH_INFO"] == ICON
+
         version, file = env["PATH_INFO"].to_s.match(PATH)&.captures
         return @app.call(env) unless file
 
         status, headers, body = @files.call(env.merge("PATH_INFO" => file))
         kept = status < 400 && version == VERSION
         [status, headers.merge("cache-control" => kept ? FOR_EVER : "no-cache"), body]
+      end
+
+      private
+
+      def icon(env)
+        status, headers, body = @files.call(env)
+        [status, headers.merge("cache-control" => FOR_AN_HOUR), body]
       end
     end
   end
