@@ -100,6 +100,25 @@ RSpec.describe "A server that is warm", :web do
     expect(made[:"bench/_drawing"]).to be < drawn.size
   end
 
+  it "draws what is in hand from what can be done there alone, whoever had it in hand before" do
+    owner = make_instructor
+    drawn = %i[pvb_pair rp_no_tags dc_healthy].flat_map do |id|
+      attempt = begin_attempt(owner, make_trainee("t#{id}"), station: id)
+      log = Nurv::Expert::Truth.of(attempt.variant, attempt.station.procedures.first).run.log
+      acts = log.reject { |action| action.kind == :submit }
+      acts.each_slice([acts.size / 4, 1].max).map do |some|
+        KEEPER.of(attempt).do_again(attempt, some)
+        attempt = stores.attempts.find(attempt.id)
+        screen = Web::BenchScreen.live(attempt, Clock.wall_ms, KEEPER)
+        draw = -> { Web::App.new!.piece(:"bench/_hands", screen: screen, oob: false) }
+        [draw.call, draw]
+      end
+    end
+    stub_const("Web::Helpers::Benches::HANDS", Class.new { def fetch(_) = yield }.new)
+    drawn.each { |kept, draw| expect(kept).to eq(draw.call) }
+    expect(drawn.map(&:first).uniq.size).to be > 8
+  end
+
   it "draws a bench that is found otherwise otherwise" do
     owner = make_instructor
     pages =

@@ -15,11 +15,31 @@ module Web
         repair: :moved_papers,
         fill: :saved
       }.freeze
-      FIRST = Recent.new(300)
+      FIRST = Recent.new(1_000)
+      HANDS = Recent.new(3_000)
+      # Exams whose benches are ready in this process.
+      READY = Recent.new(100)
 
       # @param eyes [Boolean] for the tester's own page
       def bench_screen(attempt, eyes: true) =
         BenchScreen.live(attempt, wall_ms, keeper, inside: params[:inside] == "1", eyes: eyes)
+
+      # What can be done to what is in hand. It is drawn from its buttons alone, and most are drawn again and again: a
+      # hose that is put on makes twenty rows of them, of which a few are not as they were.
+      #
+      # @param owner [String, Symbol] what is in hand
+      # @param buttons [Array<BenchButtons::Button>]
+      def row_of_buttons(screen, owner, buttons) =
+        HANDS.fetch([owner, buttons]) { piece(:"bench/_buttons", screen: screen, owner: owner, buttons: buttons) }
+
+      # The same of a valve, with its name, how it stands, and its tags.
+      def hand_of(screen, control, oob:)
+        buttons = screen.buttons(control)
+        tags = screen.tag_buttons(control)
+        HANDS.fetch([control, buttons, tags, oob]) do
+          piece(:"bench/_hand", screen: screen, control: control, buttons: buttons, tags: tags, oob: oob)
+        end
+      end
 
       # Of a bench that nobody has touched: all that were drawn from one station begin alike, and open together. Nothing
       # in it may name the attempt, or tell what runs.
@@ -94,7 +114,7 @@ module Web
       def act_answer(attempt, data, problem)
         part = problem ? :refused : part_of(data)
         screen = bench_screen(attempt)
-        screen.turned = screen.controls.map(&:id).find { |id| id.to_s == data[:valve].to_s }
+        screen.turned = screen.controls.map(&:id).find { |id| id.to_s == data[:valve].to_s } if data[:valve]
         screen.look_at(data[:at].to_s) if data[:kind].to_s == "look" && !problem
         # The hand is still at it: nothing is drawn anew under a finger.
         part = :ramped if part == :turned && params[:hand] == "on"

@@ -12,11 +12,13 @@ module Web
 
     # @param owner [String, Symbol] what is in hand
     # @param buttons [Array<Button>]
-    # @return [Array<Button>] with the ids that keys and focus find them by
+    # @return [Array<Button>] the same with the ids that keys and focus find them by
     def acts(owner, buttons) =
-      buttons.each do |button|
-        button.look = "btn-act"
-        button.id = "b_#{owner}_#{button.label.downcase.gsub(/[^a-z0-9+−⅛¼½]+/, "_")}"
+      buttons.map do |button|
+        button.dup.tap do |act|
+          act.look = "btn-act"
+          act.id = "b_#{owner}_#{button.label.downcase.gsub(/[^a-z0-9+−⅛¼½]+/, "_")}"
+        end
       end
 
     # @param buttons [Array<Button>]
