@@ -26,7 +26,11 @@ force_shutdown_after 25
 if SETTINGS.workers.positive?
   workers SETTINGS.workers
   preload_app!
-  before_fork { DB.disconnect }
+  before_fork do
+    DB.disconnect
+    # What was made while starting is searched before anybody waits, and once for all.
+    GC.start
+  end
   before_worker_boot { Web::WarmUp.run(Web::App, CATALOG) if SETTINGS.warm_up? }
 end
 

@@ -40,10 +40,10 @@ module Benches
         attempts.first(MOST).each do |attempt|
           of(attempt).look { |span| span.trajectory.extend_to(AHEAD_S) }
           yield attempt if block_given?
+        rescue => error
+          # Whoever opens it settles it then.
+          warn "preparing bench #{attempt.id}: #{error.class}: #{error.message.lines.first}"
         end
-      rescue => error
-        # Whoever opens a bench settles it then.
-        warn "preparing benches: #{error.class}: #{error.message.lines.first}"
       end
     end
 

@@ -77,6 +77,40 @@ RSpec.describe "A server that is warm", :web do
     expect(page.gsub(token, "")).to eq(plain.gsub(token, ""))
   end
 
+  it "has all benches of an exam ready, once, when one is asked about; and a bad one keeps nobody from theirs" do
+    stub_const("Web::Helpers::Benches::READY", Recent.new(10))
+    owner = make_instructor
+    people = %w[una dov pia].map { |name| make_trainee(name) }
+    exam = make_exam(owner, make_class(owner, *people), :bottle_rinser)
+    stores.exams.open(exam, people)
+    una, dov, pia = stores.attempts.of_exam(exam)
+    asked = []
+    ready = []
+    keeper =
+      Class.new(SimpleDelegator) do
+        define_method(:prepare) do |attempts, &draw|
+          asked << attempts.map(&:id)
+          thread = super(attempts) do |attempt|
+            raise ArgumentError, "torn" if attempt.id == dov.id
+
+            draw.call(attempt)
+            ready << attempt.id
+          end
+          thread.join
+        end
+      end
+    app = Rack::MockRequest.new(Class.new(Web::App) { set :keeper, keeper.new(KEEPER) })
+    start = lambda do |attempt, name|
+      sign_in(name, "1234")
+      cookies = rack_mock_session.cookie_jar.for(URI("http://example.org/"))
+      app.get("/attempts/#{attempt.id}/start", "HTTP_COOKIE" => cookies)
+    end
+    expect { start.call(una, "una") }.to output("preparing bench #{dov.id}: ArgumentError: torn\n").to_stderr
+    2.times { start.call(pia, "pia") }
+    expect(asked).to eq([[una.id, dov.id, pia.id], [pia.id], [pia.id]])
+    expect(ready).to eq([una.id, pia.id, pia.id, pia.id])
+  end
+
   it "draws a picture as it would be drawn now, from what it keeps or anew, whatever is wrong there" do
     owner = make_instructor
     made = Hash.new(0)

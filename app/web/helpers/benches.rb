@@ -72,6 +72,25 @@ module Web
         keeper.prepare(attempts) { |one| aside.draw_ahead(one) }
       end
 
+      # One bench, and the first time that somebody of its exam comes by in this process, all of that exam's: who begins
+      # may do so in another than the one in which the exam was opened, or in which they read what is asked of them.
+      #
+      # @param attempt [Store::Attempt]
+      def make_ready_with_its_exam(attempt)
+        return make_ready([attempt]) if attempt.exam_id.nil? || READY[attempt.exam_id]
+
+        make_exam_ready(attempt.exam_id, first: attempt)
+      end
+
+      # @param exam_id [Integer]
+      # @param first [Store::Attempt, nil] whose owner may begin any moment
+      # @return [Thread]
+      def make_exam_ready(exam_id, first: nil)
+        READY.keep(exam_id, true)
+        assigned = stores.attempts.of_exam_number(exam_id).select(&:assigned?)
+        make_ready(assigned.partition { |one| one.id == first&.id }.flatten)
+      end
+
       def draw_ahead(attempt)
         screen = bench_screen(attempt)
         FIRST_PIECES.each { |name| first_piece(:"bench/_#{name}", screen: screen, oob: false) }

@@ -35,7 +35,7 @@ module Web
         app.get("/attempts/:id/start") do
           attempt = attempt_at_work
           redirect "/attempts/#{attempt.id}/bench" unless attempt.assigned?
-          make_ready([attempt])
+          make_ready_with_its_exam(attempt)
           page :"attempts/start", title: attempt.station.public_name, attempt: attempt, exam: exam_of(attempt)
         end
 
@@ -44,7 +44,7 @@ module Web
           halt 404 if attempt.proctored?
           exam = exam_of(attempt)
           redirect "/attempts/#{attempt.id}/start" if exam && (exam.paused? || !exam.open?) && attempt.assigned?
-          stores.attempts.begin(attempt, wall_ms)
+          stores.attempts.start_clock(attempt, wall_ms)
           redirect "/attempts/#{attempt.id}/bench"
         end
 

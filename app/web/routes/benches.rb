@@ -6,7 +6,7 @@ module Web
     module Benches
       def self.registered(app)
         app.get("/attempts/:id/bench") do
-          attempt = attempt_in_time
+          attempt = attempt_at_hand
           redirect "/attempts/#{attempt.id}/start" if attempt.assigned?
           redirect "/attempts/#{attempt.id}/result" if attempt.over?
           attempt = stores.attempts.seen(attempt, wall_ms)

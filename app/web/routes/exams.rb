@@ -92,7 +92,7 @@ module Web
             flash "This exam is closed. Copy it to hold it again."
             redirect "/exams/#{exam.id}"
           end
-          make_ready(stores.attempts.of_exam(exam).select(&:assigned?))
+          make_exam_ready(exam.id)
           audit exam.draft? ? "opened" : "let newcomers in", "exam #{exam.id}", exam.title
           flash(
             if exam.draft?
