@@ -39,17 +39,25 @@ module Database
       after_connect: ->(connection) { connection.busy_handler_timeout = 5_000 },
       connect_sqls: ["PRAGMA journal_mode = WAL", "PRAGMA synchronous = FULL", "PRAGMA foreign_keys = ON"])
       .tap do |database|
-        database.transaction_mode = :immediate
-        # SQLite has integers of its own, and gives them as such.
-        database.conversion_procs.delete("integer")
-        database.conversion_procs["boolean"] = ->(value) { value != 0 }
-        %w[timestamp datetime].each { |type| database.conversion_procs[type] = moments(database) }
-        known = {}.compare_by_identity
-        database.define_singleton_method(:known_columns) { known }
-        database.extend_datasets(KnownColumns)
+        furnish(database)
         database.test_connection
         Dir["#{path}*"].each { |file| File.chmod(0o600, file) if File.file?(file) && File.owned?(file) }
       end
+  end
+
+  # What the stores take for granted of a database, wherever it is.
+  #
+  # @return [Sequel::Database] itself
+  def furnish(database)
+    database.transaction_mode = :immediate
+    # SQLite has integers of its own, and gives them as such.
+    database.conversion_procs.delete("integer")
+    database.conversion_procs["boolean"] = ->(value) { value != 0 }
+    %w[timestamp datetime].each { |type| database.conversion_procs[type] = moments(database) }
+    known = {}.compare_by_identity
+    database.define_singleton_method(:known_columns) { known }
+    database.extend_datasets(KnownColumns)
+    database
   end
 
   # As Sequel writes a time. It reads one by guessing at its form, which costs more than the rest of a row.
@@ -73,19 +81,35 @@ module Database
     private_constant :MOST
 
     # The rows are those that Sequel makes.
-    def fetch_rows(sql)
+    def fetch_rows(sql, &block)
       execute(sql) do |result|
-        names, readers = known(result)
-        self.columns = names
-        result.each do |values|
-          row = names.zip(values).to_h
-          readers.each { |name, reader| row[name] &&= reader.call(row[name]) }
-          yield row
-        end
+        self.columns = known(result).first
+        read(result, &block)
       end
     end
 
+    # Of a prepared statement, asked by its name: Sequel's own way makes a dataset for each time that it is asked, to
+    # carry the values, and takes longer over it than SQLite over the answer.
+    #
+    # @param name [Symbol]
+    # @param values [Hash{Symbol => Object}] by placeholder
+    # @return [Array<Hash>]
+    def answers(name, values)
+      rows = []
+      db.execute(name, arguments: values) { |result| read(result) { |row| rows << row } }
+      rows
+    end
+
     private
+
+    def read(result)
+      names, readers = known(result)
+      result.each do |values|
+        row = names.zip(values).to_h
+        readers.each { |name, reader| row[name] &&= reader.call(row[name]) }
+        yield row
+      end
+    end
 
     def known(result)
       kept = db.known_columns

@@ -392,49 +392,35 @@ module Store
         return @rows.where(id: attempt.id, last_seq: known_seq).update(last_seq: known_seq + 1, **over, **seen.to_h)
       end
 
-      @move_on ||=
+      change(:move_on, id: attempt.id, known: known_seq, seq: known_seq + 1, **seen) do
         @rows
           .where(id: :$id, last_seq: :$known)
           .prepare(:update, :move_on, last_seq: :$seq, seen_wall_ms: :$seen_wall_ms, needle_psid: :$needle_psid)
-      @move_on.call(id: attempt.id, known: known_seq, seq: known_seq + 1, **seen)
+      end
     end
 
     def insert(attempt, action, seq, met)
-      @insert ||= @events.prepare(
-        :insert,
-        :write_event,
-        attempt_id: :$attempt,
-        seq: :$seq,
-        action_id: :$action,
-        at_ms: :$at_ms,
-        body: :$body,
-        met: :$met,
-        recorded_at: :$recorded_at
-      )
-      @insert.call(
-        attempt: attempt.id,
+      row = {
+        attempt_id: attempt.id,
         seq: seq,
-        action: action.id,
+        action_id: action.id,
         at_ms: action.at_ms,
         body: action.to_json,
         met: met,
         recorded_at: Clock.now
-      )
+      }
+      change(:write_event, **row) { @events.prepare(:insert, :write_event, row.to_h { |name, _| [name, :"$#{name}"] }) }
     end
 
     def keep_snapshot(**row)
-      @keep_snapshot ||=
+      change(:write_snapshot, **row) do
         @database[:snapshots]
           .insert_conflict(target: :attempt_id, update: SNAPSHOT)
           .prepare(:insert, :write_snapshot, attempt_id: :$attempt_id, **SNAPSHOT)
-      @keep_snapshot.call(row)
+      end
     end
 
     def write_seen(seen, ran_on)
-      @write_seen ||=
-        @rows.where(id: :$id).prepare(:update, :write_seen, seen_wall_ms: :$wall_ms, needle_psid: :$needle_psid)
-      @write_ran_on ||=
-        @database[:snapshots].where(attempt_id: :$id, seq: :$seq).prepare(:update, :write_ran_on, running: :$running)
       # One alone is written whole anyhow.
       return write_rows(seen, ran_on) if seen.size + ran_on.size == 1
 
@@ -444,8 +430,16 @@ module Store
     end
 
     def write_rows(seen, ran_on)
-      seen.each { |id, (wall_ms, psid)| @write_seen.call(id: id, wall_ms: wall_ms, needle_psid: psid) }
-      ran_on.each { |id, (seq, running)| @write_ran_on.call(id: id, seq: seq, running: running) }
+      seen.each do |id, (wall_ms, psid)|
+        change(:write_seen, id: id, wall_ms: wall_ms, needle_psid: psid) do
+          @rows.where(id: :$id).prepare(:update, :write_seen, seen_wall_ms: :$wall_ms, needle_psid: :$needle_psid)
+        end
+      end
+      ran_on.each do |id, (seq, running)|
+        change(:write_ran_on, id: id, seq: seq, running: running) do
+          @database[:snapshots].where(attempt_id: :$id, seq: :$seq).prepare(:update, :write_ran_on, running: :$running)
+        end
+      end
     end
 
     def row_for(station, trainee, instructor, mode:, seed:, policy:, course:)

@@ -17,8 +17,16 @@ module Store
     # @param name [Symbol] of its own among all
     # @yieldreturn [Sequel::Dataset] with placeholders
     # @return [Array<Hash>]
-    def ask(name, **values)
-      (@prepared[name] ||= yield.prepare(:select, name)).call(values)
+    def ask(name, **values) = (@prepared[name] ||= yield.prepare(:select, name)).answers(name, values)
+
+    # A change that comes with every act, put to SQLite once as well.
+    #
+    # @param name [Symbol] of its own among all
+    # @yieldreturn [Sequel::Dataset] prepared under that name, to insert or to update
+    # @return [Integer] rows changed
+    def change(name, **values)
+      @prepared[name] ||= yield
+      @database.execute_dui(name, arguments: values)
     end
   end
 end

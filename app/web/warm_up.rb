@@ -28,7 +28,7 @@ module Web
 
     def initialize(settings, catalog)
       @catalog = catalog
-      database = Sequel.sqlite(keep_reference: false)
+      database = Database.furnish(Sequel.sqlite(keep_reference: false))
       Database.migrate(database)
       @stores = stores = Store::Cabinet.new(database, catalog)
       @app =
