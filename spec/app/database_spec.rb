@@ -57,24 +57,61 @@ RSpec.describe "The database's connections" do
     holders.each(&:join)
   end
 
-  it "give rows as Sequel reads them, asked once or a hundred times, also once the columns are others" do
-    plain = Sequel.connect(adapter: "sqlite", database: @database.opts[:database])
-    plain.create_table(:tags) do
-      primary_key :id
-      String :name
-      TrueClass :hung
-      Float :psi
-      Time :at
+  context "with a table of tags" do
+    let(:plain) { Sequel.connect(adapter: "sqlite", database: @database.opts[:database]) }
+    let(:drawer) { Store::Drawer.new(Struct.new(:database).new(@database)) }
+    let(:hung) { {name: "B", hung: true, psi: 1.5, at: Time.utc(2026, 3, 2, 8, 30, 1.25r)} }
+    let(:loose) { {name: "it's \n loose", hung: false, psi: nil, at: nil} }
+
+    before do
+      plain.create_table(:tags) do
+        primary_key :id
+        String :name
+        TrueClass :hung
+        Float :psi
+        Time :at
+      end
     end
-    plain[:tags].insert(name: "B", hung: true, psi: 1.5, at: Time.utc(2026, 3, 2, 8, 30, 1.25r))
-    plain[:tags].insert(name: nil, hung: false, psi: nil, at: nil)
-    expected = plain[:tags].order(:id).all
-    expect(@database[:tags].order(:id).all).to eq(expected)
-    asked = @database[:tags].where(id: :$id).prepare(:select, :tag_by_number)
-    3.times { expect([1, 2].flat_map { |id| asked.call(id: id) }).to eq(expected) }
-    @database.alter_table(:tags) { add_column :note, String, default: "none" }
-    expect(asked.call(id: 2)).to eq([expected.last.merge(note: "none")])
-  ensure
-    plain&.disconnect
+
+    after { plain.disconnect }
+
+    def ask(id) = drawer.send(:ask, :tag_by_number, id: id) { @database[:tags].where(id: :$id) }
+
+    def hang(**row) = drawer.send(:change, :hang_tag, **row) {
+      @database[:tags].prepare(:insert, :hang_tag, row.to_h { |name, _| [name, :"$#{name}"] })
+    }
+
+    def rename(id, name) = drawer.send(:change, :rename_tag, id: id, name: name) {
+      @database[:tags].where(id: :$id).prepare(:update, :rename_tag, name: :$name)
+    }
+
+    it "give rows as Sequel reads them, asked once or a hundred times, also once the columns are others" do
+      [hung, loose].each { |row| plain[:tags].insert(row) }
+      expected = plain[:tags].order(:id).all
+      expect(@database[:tags].order(:id).all).to eq(expected)
+      3.times { expect([1, 2].flat_map { |id| ask(id) }).to eq(expected) }
+      expect(ask(3)).to eq([])
+      @database.alter_table(:tags) { add_column :note, String, default: "none" }
+      expect(ask(2)).to eq([expected.last.merge(note: "none")])
+    end
+
+    it "write what Sequel would write, and say how many rows it was" do
+      [hung, loose].each { |row| expect(hang(**row)).to eq(1) }
+      [hung, loose].each { |row| plain[:tags].insert(row) }
+      as_kept = "SELECT name, typeof(hung), hung, typeof(psi), psi, typeof(at), at FROM tags ORDER BY id"
+      written = plain.fetch(as_kept).all
+      expect(written.first(2)).to eq(written.last(2))
+      expect([rename(2, "D"), rename(9, "E")]).to eq([1, 0])
+      expect(plain[:tags].order(:id).select_map(:name)).to eq(["B", "D", "B", "it's \n loose"])
+    end
+
+    it "say what is wrong as Sequel says it, and answer again after it" do
+      @database.alter_table(:tags) { add_unique_constraint(:name) }
+      hang(**hung)
+      expect { hang(**hung) }.to raise_error(Sequel::UniqueConstraintViolation)
+      expect(ask(1).first).to include(name: "B")
+      plain.drop_table(:tags)
+      expect { ask(1) }.to raise_error(Sequel::DatabaseError, /tags/)
+    end
   end
 end

@@ -72,6 +72,47 @@ RSpec.describe "Polling a bench", :web do
     expect(told.uniq).to contain_exactly(200, 204)
   end
 
+  # As a page asks, and in a spelling by which the question is not taken for a poll and goes to the page's own route.
+  def both_ways(bench, query)
+    %w[frames fram%65s].map do |name|
+      get "/attempts/#{bench.id}/#{name}?#{URI.encode_www_form(query)}"
+      last_response
+    end
+  end
+
+  it "says what the page's own route says, after all acts at benches of every kind, and nothing where nothing is new" do
+    DB[:attempts].where(id: attempt.id).update(status: Store::Status::SUBMITTED)
+    ida = make_instructor("ida")
+    statuses = %i[rp_vault pvb_pair dc_healthy rp_swinging].flat_map do |id|
+      bench = begin_attempt(ida, trainee, station: id, mode: "practice")
+      log = Nurv::Expert::Truth.of(bench.variant, bench.station.procedures.first).run.log.first(24)
+      known = nil
+      log.each_slice(3).flat_map do |acts|
+        KEEPER.of(stores.attempts.find(bench.id)).do_again(stores.attempts.find(bench.id), acts)
+        clock.set(bench.anchor_wall_ms + acts.last.at_ms)
+        Array.new(3) do |number|
+          clock.let_go_by(700)
+          query = {seq: stores.attempts.find(bench.id).last_seq, shown: known, inside: number / 2}
+          poll, page = both_ways(bench, query)
+          expect(page.status).to eq(200)
+          known = page.body[/data-shown="([^"]*)"/, 1]
+          expect(poll.body).to eq(page.body) if poll.status == 200
+          expect([query[:shown], still?(page)]).to eq([known, true]) if poll.status == 204
+          poll.status
+        end
+      end
+    end
+    expect(statuses.tally.values_at(200, 204)).to all(be > 10)
+    expect(statuses.tally.size).to eq(2)
+  end
+
+  # @return [Boolean] nothing of what a page is told to show changes within it
+  def still?(page)
+    told = JSON.parse(CGI.unescapeHTML(page.body[/data-frames='([^']*)'/, 1]))
+    shown = told.values_at("needle", "face", "poppet", "tube", "line_gauge") + told["outlets"].values
+    shown.compact.all? { |points| points.map(&:last).uniq.size == 1 }
+  end
+
   it "takes a page that shows the pressures inside for another than one that does not" do
     DB[:attempts].where(id: attempt.id).update(mode: "practice")
     poll
