@@ -28,6 +28,7 @@ module Web
 
     def initialize(settings, catalog)
       @catalog = catalog
+      @served = settings.stores
       database = Database.furnish(Sequel.sqlite(keep_reference: false))
       Database.migrate(database)
       @stores = stores = Store::Cabinet.new(database, catalog)
@@ -46,12 +47,21 @@ module Web
       Dir[File.join(VIEWS, "_*.erb")].sort.each do |path|
         Helpers::Pages.template(:"bench/#{File.basename(path, ".erb")}", @app)
       end
+      put_questions
       @catalog.demo_stations.uniq { |station| station.assembly.id }.flat_map { |station| work_at(station) }.tally
     ensure
       @stores.database.disconnect
     end
 
     private
+
+    # What is asked with every page and every act is put to the database that is served, of nobody and of no bench:
+    # to write such a question down takes longer than a page.
+    def put_questions
+      @served.visits.at("", 0, 0)
+      @served.sessions.user_of("")
+      @served.attempts.find(0)
+    end
 
     def work_at(station)
       row = @stores.stations.find(@teacher, @stores.stations.create(@teacher, station.to_yaml))

@@ -16,6 +16,31 @@ RSpec.describe "A server that is warm", :web do
     expect(answers[200]).to be > 200
   end
 
+  it "has put to the database what is asked with every page and every act" do
+    attempt = begin_attempt(make_instructor, make_trainee)
+    written = []
+    allow(DB).to receive(:set_prepared_statement).and_wrap_original { |usual, *said|
+      written << said.first
+      usual.call(*said)
+    }
+    first = ->(warm) do
+      fresh = Store::Cabinet.new(DB, CATALOG)
+      served = Class.new(Web::App) do
+        set :stores, fresh
+        set :keeper, Benches::Keeper.new(fresh)
+      end
+      Web::WarmUp.new(served, CATALOG).send(:put_questions) if warm
+      sign_in("teo", "1234")
+      cookies = rack_mock_session.cookie_jar.for(URI("http://example.org/"))
+      written.clear
+      page = Rack::MockRequest.new(served).get("/attempts/#{attempt.id}/bench", "HTTP_COOKIE" => cookies)
+      expect(page.status).to eq(200)
+      written.dup
+    end
+    expect(first.call(false)).to include(:visit)
+    expect(first.call(true)).to eq([])
+  end
+
   it "draws benches that begin alike once, each with its own needle and under its own number" do
     owner = make_instructor
     first, second = Array.new(2) { |seed| begin_attempt(owner, make_trainee("t#{seed}"), seed: seed) }
