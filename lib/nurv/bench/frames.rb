@@ -106,7 +106,7 @@ module Nurv
 
       # Only changes: a port that stays dry is one entry. One that is shut, and that nobody is turning, is not asked.
       def outlets
-        seen = seen_ids.to_h { |id| [id, [[ms(sampled.first), Flow::DRY.to_s]]] }
+        seen = seen_ids.to_h { |id| [id, [[ms(sampled.first), Flow::DRY.name]]] }
         open = seen_ids & @span.network.outlets.map(&:id)
         open.each { |id| seen[id].clear }
         look_at(open, seen) unless open.empty?
@@ -114,13 +114,14 @@ module Nurv
       end
 
       def look_at(ids, seen)
-        edges = ids.map { |id| @span.network.edge(id) }
+        network = @span.network
+        edges = ids.map { |id| network.edge(id) }
+        lists = seen.values_at(*ids)
         @span.trajectory.moments(sampled) do |time, pressures, state|
-          moment = ms(time)
-          edges.each do |edge|
-            word = word_of(edge.id, @span.network.water_flow(edge, pressures, state), time).to_s
-            list = seen[edge.id]
-            list << [moment, word] unless list.last&.last == word
+          edges.each_with_index do |edge, place|
+            word = word_of(edge.id, network.water_flow(edge, pressures, state), time).name
+            list = lists[place]
+            list << [ms(time), word] unless list.last&.last == word
           end
         end
       end
@@ -169,12 +170,12 @@ module Nurv
         points
       end
 
-      def residual_word(second) = (second.to_i % RESIDUAL_EVERY_S == 3) ? "drip" : Flow::DRY.to_s
+      def residual_word(second) = (second.to_i % RESIDUAL_EVERY_S == 3) ? "drip" : Flow::DRY.name
 
       def seen_ids = @seen_ids ||= @span.outlet_ids.reject { |id| hidden?(id) }
 
       # Nobody sees what is drawn downstream, nor the open port at the back of a kit.
-      def hidden?(id) = id == :demand || id.to_s.start_with?("port_")
+      def hidden?(id) = id == :demand || id.start_with?("port_")
 
       def sampled
         @sampled ||=
