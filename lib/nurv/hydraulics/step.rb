@@ -50,12 +50,7 @@ module Nurv
       # @param theta [Float] 0..1 along the step
       # @return [Array<Float>] psi per node
       def pressures(theta)
-        began = @start.pressures
-        bends = (@bends ||= [])
-        Array.new(@reached.size) do |node|
-          linear, square, cube = bends[node] ||= bend(node)
-          began[node] + theta * (linear + theta * (square + theta * cube))
-        end
+        Array.new(@reached.size) { |node| pressure(node, theta) }
       end
 
       # @param time_s [Float] simulated seconds; before it and after it they are as at its ends
