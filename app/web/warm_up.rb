@@ -55,8 +55,8 @@ module Web
 
     private
 
-    # What is asked with every page and every act is put to the database that is served, of nobody and of no bench:
-    # to write such a question down takes longer than a page.
+    # What is asked with every page is put to the database that is served, of nobody and of no bench: to write such a
+    # question down takes longer than a page.
     def put_questions
       @served.visits.at("", 0, 0)
       @served.sessions.user_of("")

@@ -16,7 +16,7 @@ RSpec.describe "A server that is warm", :web do
     expect(answers[200]).to be > 200
   end
 
-  it "has put to the database what is asked with every page and every act" do
+  it "has put to the database what is asked with every page" do
     attempt = begin_attempt(make_instructor, make_trainee)
     written = []
     allow(DB).to receive(:set_prepared_statement).and_wrap_original { |usual, *said|

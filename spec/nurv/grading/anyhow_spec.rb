@@ -14,7 +14,7 @@ RSpec.describe "A test done anyhow" do
       {kind: "disconnect", hose: variant.station.kit.hoses.keys.sample(random: random)},
       {kind: "jot", item: "check_valve_1_apparent", value: random.rand(0.0..9.0).round(1).to_s},
       {kind: "watch", at: %w[gauge relief_port air_inlet].sample(random: random)},
-      {kind: "level", inches: random.rand(-20..20)}
+      {kind: "level", to: random.rand(-20..20)}
     ].sample(random: random)
   end
 
