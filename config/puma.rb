@@ -3,8 +3,10 @@
 require_relative "boot"
 require_relative "second_process"
 require_relative "announcement"
+require_relative "temporary_files"
 
 $stdout.sync = true
+TemporaryFiles.prepare(SETTINGS.home)
 # A door that is taken is said in a sentence.
 begin
   TCPServer.new(SETTINGS.host, SETTINGS.port).close
@@ -39,4 +41,7 @@ after_booted do
   Web::WarmUp.run(Web::App, CATALOG) if SETTINGS.warm_up? && !SETTINGS.workers.positive?
   Announcement.new(SETTINGS).print if ENV["NURV_ANNOUNCE"]
 end
-after_stopped { SecondProcess.stop }
+after_stopped do
+  SecondProcess.stop
+  TemporaryFiles.remove(SETTINGS.home)
+end

@@ -37,17 +37,21 @@ module Store
     ].freeze
     COLUMNS.each { |column| define_method(column) { @row[column] } }
 
-    attr_reader :trainee_name, :progress
+    attr_reader :trainee_name
 
     # @param row [Hash]
     # @param catalogs [Catalogs] among which is the one that its station and policy are read by
-    # @param progress [Hash, nil] steps reached and alarms, where they were asked for
+    # @param progress [String, nil] steps reached and alarms as JSON, where they were asked for
     def initialize(row, catalogs, trainee_name: nil, progress: nil)
       @row = row
       @catalogs = catalogs
       @trainee_name = trainee_name
       @progress = progress
     end
+
+    # @return [Nurv::Grading::Progress] nothing reached where it was not asked for
+    # @raise [*Nurv::Bench::Snapshot::UNREADABLE] it is damaged
+    def progress = Nurv::Grading::Progress.new(@progress ? JSON.parse(@progress, symbolize_names: true) : {})
 
     # The same after an act that left all but its number as it was.
     #

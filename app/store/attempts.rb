@@ -7,6 +7,10 @@ module Store
     class MovedOn < Nurv::Error
     end
 
+    # An act of its log cannot be read.
+    class Damaged < Nurv::Error
+    end
+
     SEEN_EVERY_MS = 3_000
     SEEN_WRITTEN_EVERY_MS = 1_000
     SNAPSHOT = {seq: :$seq, body: :$body, progress: :$progress, running: :$running}.freeze
@@ -58,10 +62,14 @@ module Store
           .limit(limit)
       )
 
-    def of_exam(exam, progress: false) = of_exam_number(exam.id, progress: progress)
+    def of_exam(exam) = of_exam_number(exam.id)
 
-    def of_exam_number(id, progress: false) =
-      with_names(@rows.where(exam_id: id).order(:trainee_id, :position), progress: progress)
+    def of_exam_number(id) = with_names(@rows.where(exam_id: id).order(:trainee_id, :position))
+
+    # Every bench of an exam with how far it is, those that cannot be read among them.
+    #
+    # @return [Array<Attempt>]
+    def room_of(exam) = named(@rows.where(exam_id: exam.id).order(:trainee_id, :position), progress: true)
 
     def of_class(course) = with_names(@rows.where(class_id: course.id, drill: nil).order(:id))
 
@@ -297,6 +305,7 @@ module Store
       @events.where(attempt_id: attempt.id).where { self.seq > seq }.order(:seq).select_map(:action_id)
 
     # @return [Array<Nurv::Bench::Action>] acts after this number
+    # @raise [Damaged]
     def actions_after(attempt, seq)
       @events
         .where(attempt_id: attempt.id)
@@ -304,6 +313,9 @@ module Store
         .order(:seq)
         .select_map(:body)
         .map { |body| Nurv::Bench::Action.parse(body) }
+    rescue Nurv::RefusedAction, *Nurv::Bench::Snapshot::UNREADABLE => error
+      warn "log of attempt #{attempt.id}: #{error.class}"
+      raise Damaged, "the log of attempt #{attempt.id} is damaged"
     end
 
     def log(attempt) = Nurv::Bench::Log.new(actions_after(attempt, 0))
@@ -488,7 +500,10 @@ module Store
 
     def wrap(row) = row && Attempt.new(row, @stores.catalogs)
 
-    def with_names(rows, progress: false)
+    # @return [Array<Attempt>] those that can be read
+    def with_names(rows, progress: false) = named(rows, progress: progress).select(&:sound?)
+
+    def named(rows, progress: false)
       people = @database[:users].where(id: rows.select(:trainee_id)).select_hash(:id, :name)
       notes =
         progress ? @database[:snapshots].where(attempt_id: rows.select(:id)).select_hash(:attempt_id, :progress) : {}
@@ -498,10 +513,9 @@ module Store
             row,
             @stores.catalogs,
             trainee_name: people[row[:trainee_id]],
-            progress: notes[row[:id]] && JSON.parse(notes[row[:id]], symbolize_names: true)
+            progress: notes[row[:id]]
           )
         end
-        .select(&:sound?)
     end
   end
 end

@@ -121,6 +121,10 @@ module Store
       end
     end
 
+    # Puts on the list once more what has failed.
+    def try_again(attempt) =
+      @stores.jobs.try_again("grade", subject: attempt.id, attempt_id: attempt.id, key: key_of(attempt))
+
     # Why working it out has failed, with this log under this policy.
     #
     # @return [String, nil]

@@ -20,6 +20,8 @@ module Store
         :problem,
         :made_ms,
         :ended_ms,
+        :from_ms,
+        :lease_ms,
         keyword_init: true
       ) do
         def data = JSON.parse(body, symbolize_names: true)
@@ -35,6 +37,12 @@ module Store
       end
     # A piece that takes a process down with it is not tried for ever.
     MOST_TRIES = 3
+    # The database was busy when it was tried: that is nobody's fault, and passes.
+    MOST_TRIES_WHEN_BUSY = 12
+    WAITS_S = [1, 2, 4, 8, 15, 30].freeze
+    # A piece that says nothing of itself for so long is taken to be dead: its process was, or could not even write
+    # that it had failed.
+    LEASE_MS = 180_000
     KEPT_MS = 24 * 3_600_000
 
     def initialize(stores)
@@ -72,8 +80,10 @@ module Store
     # @return [Job, nil]
     def take
       @database.transaction do
-        row = @rows.where(state: "waiting").order(Sequel.case({{kind: "grade"} => 0}, 1), :id).first or next
-        @rows.where(id: row[:id]).update(state: "working", tries: row[:tries] + 1)
+        now_ms = Clock.wall_ms
+        ready = @rows.where(state: "waiting").where { from_ms <= now_ms }
+        row = ready.order(Sequel.case({{kind: "grade"} => 0}, 1), :id).first or next
+        @rows.where(id: row[:id]).update(state: "working", tries: row[:tries] + 1, lease_ms: now_ms + LEASE_MS)
         find(row[:id])
       end
     end
@@ -82,27 +92,50 @@ module Store
     def newer?(job) =
       !@rows.where(owner_id: job.owner_id, kind: job.kind, state: "waiting").where { id > job.id }.empty?
 
-    def progress(job, done, total) = @rows.where(id: job.id).update(done: done, total: total)
+    # Says how far it is, and that it is alive.
+    def progress(job, done, total) =
+      @rows.where(id: job.id).update(done: done, total: total, lease_ms: Clock.wall_ms + LEASE_MS)
 
     def finish(job, outcome) = end_with(job, state: "done", outcome: JSON.generate(outcome))
 
     # @param sentence [String] for who asked for it
     def fail(job, sentence) = end_with(job, state: "failed", problem: sentence)
 
-    # Puts it back on the list.
-    def wait_again(job) = @rows.where(id: job.id).update(state: "waiting")
+    # Puts it back on the list, for later each time.
+    #
+    # @return [Boolean] whether that could be written; if not, its lease runs out
+    def wait_again(job)
+      wait_s = WAITS_S[job.tries - 1] || WAITS_S.last
+      @rows.where(id: job.id).update(state: "waiting", from_ms: Clock.wall_ms + wait_s * 1000, lease_ms: nil)
+      true
+    rescue Sequel::DatabaseError => error
+      warn "work #{job.id}: #{error.message.lines.first&.strip}"
+      false
+    end
+
+    # What was being done by nobody any more goes back on the list.
+    def reclaim
+      dead = @rows.where(state: "working").where { (lease_ms =~ nil) | (lease_ms < Clock.wall_ms) }
+      return if dead.empty?
+
+      give_up(dead)
+      dead.update(state: "waiting", lease_ms: nil)
+    end
+
+    # Forgets that it failed, and puts it on the list once more.
+    #
+    # @return [Integer] its number
+    def try_again(kind, subject:, **data)
+      @database.transaction do
+        @rows.where(kind: kind, subject: subject.to_s, state: "failed").delete
+        push(kind, subject: subject, **data)
+      end
+    end
 
     # What was under way when the process ended is begun again; what has brought it down before is not.
     def reopen
-      @rows
-        .where(state: "working")
-        .where { tries >= MOST_TRIES }
-        .update(
-          state: "failed",
-          problem: "It could not be finished; three tries ended early.",
-          ended_ms: Clock.wall_ms
-        )
-      @rows.where(state: "working").update(state: "waiting")
+      give_up(@rows.where(state: "working"))
+      @rows.where(state: "working").update(state: "waiting", lease_ms: nil)
     end
 
     # What ended a day ago, with the files it made.
@@ -133,6 +166,14 @@ module Store
     def idle? = length.zero?
 
     private
+
+    def give_up(rows) =
+      rows.where { tries >= MOST_TRIES }.update(
+        state: "failed",
+        problem: "It could not be finished; three tries ended early.",
+        ended_ms: Clock.wall_ms,
+        lease_ms: nil
+      )
 
     def end_with(job, **values) = @rows.where(id: job.id).update(ended_ms: Clock.wall_ms, **values)
 

@@ -6,12 +6,17 @@ module Store
     # Joiners and marks that nobody sees, and every sort of space.
     UNSEEN = /[\p{Cf}\p{Cc}]/
     SPACES = /[\p{Space}\u00A0\u2000-\u200A\u202F\u205F\u3000]+/
+    # Characters that are looked at, more than any name may have: Ruby sorts a run of combining marks in time that grows
+    # with the square of its length, and anybody can send one.
+    LONGEST = 200
 
     module_function
 
     # @param text [String] as typed
-    # @return [String] as it is kept: composed, with single plain spaces
-    def clean(text) = utf8(text).unicode_normalize(:nfkc).gsub(SPACES, " ").gsub(UNSEEN, "").strip
+    # @return [String] as it is saved: composed, with single plain spaces, cut to LONGEST characters before anything
+    #   else is done with it
+    def clean(text) =
+      utf8(text).lstrip[0, LONGEST].unicode_normalize(:nfkc).gsub(SPACES, " ").gsub(UNSEEN, "").strip
 
     # @return [String] for comparing: without regard to case, width, invisible signs and look-alike spaces
     def plain(text) = clean(text).downcase(:fold)

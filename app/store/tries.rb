@@ -14,7 +14,9 @@ module Store
       # One name from anywhere: short, since its owner waits too; a device that its owner has used before does not.
       name: Rule.new(12, 20),
       # Anything from one address: a whole class may sit behind it.
-      address: Rule.new(60, 60)
+      address: Rule.new(60, 60),
+      # Codes of classes from one address, by links: a class may come by one at once.
+      code: Rule.new(60, 30)
     }.freeze
     FORGOTTEN_MS = 3_600_000
 
@@ -43,7 +45,7 @@ module Store
     # It was right: that name is free of what was tried before from here, and the address of this one.
     def right(keys)
       @rows.where(key: keys.slice(:here).map { |rule, text| key(rule, text) }).delete
-      @rows.where(key: keys.slice(:address, :name).map { |rule, text| key(rule, text) }).update(
+      @rows.where(key: keys.slice(:address, :name, :code).map { |rule, text| key(rule, text) }).update(
         count: Sequel.function(:max, Sequel[:count] - 1, 0)
       )
     end

@@ -29,7 +29,6 @@ module Web
 
     use Middleware::RequestLog, out: Middleware::RequestLog.usual_place(SETTINGS.home) if SETTINGS.production?
     use Middleware::Manners, https: SETTINGS.https
-    use Middleware::Measure
     use Middleware::SessionCookie,
       key: "nurv.session",
       same_site: :lax,
@@ -37,6 +36,9 @@ module Web
       secure: SETTINGS.https,
       expire_after: 60 * 60 * 24 * 30,
       secrets: [SETTINGS.session_secret]
+    use Middleware::Measure,
+      proxy: ->(address) { SETTINGS.proxy?(address) },
+      may_send_files: ->(session) { STORES.sessions.user_of(session["token"])&.instructor? }
     use Polls, stores: STORES, keeper: KEEPER, settings: self
     use Middleware::ContentPolicy,
       default_src: "'none'",
@@ -83,11 +85,27 @@ module Web
 
     not_found { page :"shared/message", title: "Not here", text: "There is no such page, or it is not yours to see." }
 
+    error Store::Attempts::Damaged do
+      status 410
+      page :"shared/message",
+        title: "Cannot be read",
+        text: "What is saved of this attempt is damaged. Nothing else is."
+    end
+
     error Nurv::SolverError do
       status 500
       page :"shared/message",
         title: "The bench stopped",
         text: "The simulation could not go on. Your work up to here is kept."
+    end
+
+    # What cannot be saved says so where it was done, and keeps what was typed.
+    error Sequel::DatabaseError do
+      not_saved(env["sinatra.error"]) || page(
+        :"shared/message",
+        title: "Something went wrong",
+        text: "Nothing that was saved is lost. Go back and try again."
+      )
     end
 
     error do

@@ -50,6 +50,7 @@ module Work
     # @return [Boolean] whether there was something to do
     def tick
       go_round if Clock.wall_ms - @went_ms.to_i > ROUND_MS
+      @jobs.reclaim
       job = @jobs.take
       job && carry_out(job)
       !job.nil?
@@ -67,10 +68,13 @@ module Work
 
     private
 
+    # Set before anything is done: a round that fails is not begun again at once, and keeps no work from being done.
     def go_round
       @went_ms = Clock.wall_ms
       @rounds.go(@went_ms)
       @jobs.sweep.each { |job| Files.remove(job) }
+    rescue => error
+      warn "round: #{error.class}: #{error.message.lines.first&.strip}"
     end
 
     def carry_out(job)
@@ -81,11 +85,10 @@ module Work
     rescue Nurv::Error => error
       @jobs.fail(job, @stores.catalog.words.error(error))
       true
-    rescue Sequel::DatabaseLockTimeout, Sequel::DatabaseDisconnectError
-      # Not the work's fault: it is taken up again.
-      @jobs.wait_again(job)
-      true
     rescue => error
+      # Not the work's fault: it is taken up again, later each time.
+      return @jobs.wait_again(job) if Store::Trouble.passing?(error) && job.tries < Store::Jobs::MOST_TRIES_WHEN_BUSY
+
       warn "work #{job.id} (#{job.kind}): #{error.class}: #{error.message}\n  #{error.backtrace.first(5).join("\n  ")}"
       @jobs.fail(job, "It could not be done; the server's log says why.")
       true

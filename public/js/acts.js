@@ -112,6 +112,12 @@ function tellOfTrouble(line, xhr, failed) {
     line.textContent = "No connection. The bench waits; nothing acknowledged is lost.";
     line.className = "message message-refused";
     acts.lost = true;
+  } else if (xhr.status === 503 && xhr.responseText) {
+    // Not saved, and why; a field of the report says so beside itself.
+    line.textContent = xhr.responseText;
+    line.className = "message message-refused";
+    const saving = byId("report_status");
+    if (saving?.textContent === "Saving…") saving.textContent = xhr.responseText;
   } else if (failed) {
     line.textContent = "The server could not do that. Load the page again; nothing acknowledged is lost.";
     line.className = "message message-refused";

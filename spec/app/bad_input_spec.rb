@@ -389,7 +389,7 @@ RSpec.describe "Odd requests", :web do
     DB[:grades].delete
     sign_in("ines")
     get "/attempts/#{attempt.id}/result"
-    expect(get("/attempts/#{attempt.id}/result").body).to include("cannot be graded (act at 10 ms (turn): ")
+    expect(get("/attempts/#{attempt.id}/result").body).to include("could not be graded (act at 10 ms (turn): ")
     expect(get("/review").body).to satisfy { |body| !body.include?("work-bar") }
   end
 

@@ -77,14 +77,14 @@ RSpec.describe "An exam from open to closed", :web do
     begun = attempts.begin(bench_of(trainees.first), wall_ms - 30_000)
     turn(begun, "one")
     attempts.saw(attempts.find(begun.id), wall_ms + 60_000, 1.25)
-    view = Web::RoomView.new(attempts.of_exam(exam, progress: true), wall_ms + 60_500)
+    view = Web::RoomView.new(attempts.room_of(exam), wall_ms + 60_500)
     teo, una = view.tiles
     expect([teo.name, teo.state, teo.connected]).to eq(["Teo", "started", true])
     expect(teo.needle_psid).to be_within(0.1).of(1.3)
     expect(teo.last).to include("TC4")
     expect([una.state, una.step, una.share]).to eq(["assigned", "not begun", 0])
     expect(view.numbers).to include("at the bench" => 1, "connected" => 1, "handed in" => 0, "benches in all" => 2)
-    later = Web::RoomView.new(attempts.of_exam(exam, progress: true), wall_ms + 400_000)
+    later = Web::RoomView.new(attempts.room_of(exam), wall_ms + 400_000)
     expect(later.tiles.first).to have_attributes(connected: false, stuck: true)
   end
 

@@ -54,11 +54,11 @@ RSpec.describe Work::Runner, :web do
     sign_in("teo", "1234")
     send_form "/attempts/#{attempt.id}/actions", kind: "submit", action_id: "s", seq: 0, seen_ms: 0
     expect(get("/attempts/#{attempt.id}/result").body).to include("work-bar").and include("Being graded")
-    expect(get("/grading?ids=#{attempt.id}&of=1").headers["HX-Refresh"]).to be_nil
+    expect(send_form("/grading", ids: attempt.id, of: 1).headers["HX-Refresh"]).to be_nil
     expect(DB[:grades].count).to eq(0)
     worker = start_worker
     wait_until { DB[:grades].any? }
-    expect(get("/grading?ids=#{attempt.id}&of=1").headers["HX-Refresh"]).to eq("true")
+    expect(send_form("/grading", ids: attempt.id, of: 1).headers["HX-Refresh"]).to eq("true")
     expect(get("/attempts/#{attempt.id}/result").body).to include('class="score"')
   ensure
     stop_worker(worker) if worker
@@ -278,6 +278,7 @@ RSpec.describe Store::Health, :web do
     expect(described_class.new(stores).to_h).to eq(
       ok: true,
       database_writable: true,
+      disk_has_room: true,
       migrations_current: true,
       waiting_work: 0
     )
@@ -286,7 +287,16 @@ RSpec.describe Store::Health, :web do
     DB[:schema_info].update(version: Sequel[:version] - 1)
     answer = Rack::MockRequest.new(Web::App).get("/health")
     expect([answer.status, JSON.parse(answer.body)]).to eq(
-      [503, {"ok" => false, "database_writable" => true, "migrations_current" => false, "waiting_work" => 1}]
+      [
+        503,
+        {
+          "ok" => false,
+          "database_writable" => true,
+          "disk_has_room" => true,
+          "migrations_current" => false,
+          "waiting_work" => 1
+        }
+      ]
     )
   ensure
     DB[:schema_info].update(version: Sequel[:version] + 1)

@@ -62,6 +62,12 @@ module Web
       def no_guessing!(name, known: false)
         keys = {here: "#{Store::Names.plain(name)}/#{client_address}", address: client_address}
         keys[:name] = Store::Names.plain(name) unless known
+        throttle!(keys)
+      end
+
+      # @param keys [Hash{Symbol => String}] by rule
+      # @return [Hash] the same
+      def throttle!(keys)
         wait_s = stores.tries.try(keys)
         return keys if wait_s.zero?
 

@@ -17,6 +17,23 @@ module Web
           first: first_field(form)
       end
 
+      # By a link that names a class: a code that is tried counts as a try, and a right one clears it.
+      def show_door_by_code(form)
+        return show_door(form) if form.code.empty?
+
+        tried = no_code_guessing!
+        stores.tries.right(tried) if tried && stores.classes.with_code(form.code)
+        show_door(form)
+      end
+
+      # @return [Hash, nil] what a right one clears; nil where nothing can be written, and looking goes on
+      def no_code_guessing!
+        throttle!({code: client_address})
+      rescue Sequel::DatabaseError => error
+        warn "tries: #{error.message.lines.first&.strip}"
+        nil
+      end
+
       # Where one begins to type: at the first field that this device does not know.
       def first_field(form)
         return :code if form.code.empty? && !form.instructor?

@@ -60,6 +60,37 @@ module Web
         Pages.template(:"layouts/page", settings).render(self, title: title, wide: wide) { body }
       end
 
+      # The disk is full, or the database is locked: a script at work gets a sentence to show where it works, a form is
+      # shown again with what was typed.
+      #
+      # @param error [Sequel::DatabaseError]
+      # @return [String, nil] nil for any other trouble
+      def not_saved(error)
+        sentence = Store::Trouble.sentence(error) or return
+        warn "not saved: #{request.request_method} #{request.path_info}: #{error.message.lines.first&.strip}"
+        status 503
+        headers "retry-after" => "5"
+        if htmx?
+          content_type "text/plain"
+          return sentence
+        end
+        page :"shared/not_saved", title: "Not saved", sentence: sentence, typed: typed_fields
+      end
+
+      # What came with a form, but for its token and what nobody may see again.
+      #
+      # @return [Array<Array(String, String)>] names as posted, and values
+      def typed_fields
+        return [] unless request.post?
+
+        Rack::Utils
+          .build_nested_query(request.POST.reject { |name, value| name == "authenticity_token" || value.is_a?(Hash) })
+          .split("&")
+          .map { |pair| pair.split("=", 2).map { |part| Rack::Utils.unescape(part.to_s) } }
+          .map { |name, value| [name, value.to_s] }
+          .reject { |name, _| name.match?(/pass|pin|now|code/i) }
+      end
+
       # “Closing SOV2 first” in the middle of a sentence; “TC1” stays as it is.
       def lower_first(text) = text.sub(/\A[A-Z](?=[a-z ])/, &:downcase)
 

@@ -21,7 +21,14 @@ module Web
         stores.stations.find(current_user, whole(:id)) || halt(404)
       end
 
-      def audit(act, subject, detail = nil) = stores.audits.note(current_user, act, subject, detail)
+      def audit(act, subject, detail = nil)
+        stores.audits.note(current_user, act, subject, detail)
+      rescue Sequel::DatabaseError => error
+        # Looking, or printing, goes on where nothing can be written.
+        raise unless request.get?
+
+        warn "audit: #{error.message.lines.first&.strip}"
+      end
 
       def show_class(course, roster = nil)
         members = stores.classes.members(course)
@@ -277,15 +284,21 @@ module Web
       def built_assembly = catalog.assemblies[params[:assembly].to_s.to_sym] || halt(404)
 
       # An exam brought up to the clock: who has run out of time is handed in.
-      def tick(exam, progress: false)
+      def tick(exam)
         attempts = stores.attempts
         now = wall_ms
-        list = attempts.of_exam(exam, progress: progress)
+        list = attempts.of_exam(exam)
         late = list.select { |attempt| attempt.overdue?(now) }
         return list if late.empty?
 
         keeper.hand_in(late, now)
-        attempts.of_exam(exam, progress: progress)
+        attempts.of_exam(exam)
+      end
+
+      # The same for who watches the room: with how far each is, and those that cannot be read.
+      def room_of(exam)
+        tick(exam)
+        stores.attempts.room_of(exam)
       end
     end
   end

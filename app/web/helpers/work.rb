@@ -24,7 +24,16 @@ module Web
       # Puts grades that are missing on the list.
       #
       # @return [Array<Store::Attempt>] those still to be graded
-      def want_grades(attempts) = stores.grades.want(attempts)
+      def want_grades(attempts)
+        stores.grades.want(attempts)
+      rescue Sequel::DatabaseError => error
+        # Asked again in a moment.
+        warn "grading: #{error.message.lines.first&.strip}"
+        missing_grades(attempts)
+      end
+
+      # The same without putting anything on the list, for whoever only looks.
+      def missing_grades(attempts) = stores.grades.missing(attempts)
     end
   end
 end

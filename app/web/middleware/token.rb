@@ -10,6 +10,9 @@ module Web
       KEPT = Recent.new(1_000)
       private_constant :KEPT
 
+      # An address ends up in histories and logs: a token in one proves nothing.
+      def accepts?(env) = !Rack::Request.new(env).GET.key?(options[:authenticity_param]) && super
+
       private
 
       def global_token(session) = KEPT.fetch(session[options[:key]]) { super }

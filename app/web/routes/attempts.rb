@@ -28,7 +28,7 @@ module Web
             title: "My work",
             attempts: list,
             examined: stores.attempts.examined?(current_user),
-            waiting: want_grades(shown),
+            waiting: missing_grades(shown),
             standings: stores.grades.standings(shown)
         end
 
@@ -63,18 +63,12 @@ module Web
             )
           end
           attempt = attempt_with_result
-          waiting = want_grades([attempt])
+          waiting = missing_grades([attempt])
           next page(:"attempts/waiting", title: "Result", attempt: attempt, waiting: waiting) if waiting.any?
 
           problem = stores.grades.problem_with(attempt)
           if problem
-            next(
-              page(
-                :"shared/message",
-                title: "Cannot be graded",
-                text: "This attempt cannot be graded (#{problem}). Its log is kept as it is."
-              )
-            )
+            next page(:"attempts/cannot_grade", title: "Cannot be graded", attempt: attempt, problem: problem)
           end
 
           show_result(attempt)

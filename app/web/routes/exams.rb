@@ -36,7 +36,7 @@ module Web
           course = course_of_exam(exam)
           page :"exams/show",
             title: exam.title,
-            waiting: want_grades(attempts),
+            waiting: missing_grades(attempts),
             exam: exam,
             course: course,
             attempts: attempts,

@@ -26,10 +26,11 @@ module Web
           File.binread(Work::Files.path(file))
         end
 
-        # How far the grading of these attempts is; the page is loaded again when it is done.
-        app.get("/grading") do
+        # Asked by the bar of a page that lacks grades: puts them on the list, and tells how far they are. The page is
+        # loaded again when it is done. A post, since looking at a page writes nothing.
+        app.post("/grading") do
           need_user!
-          ids = params[:ids].to_s.split(".").map(&:to_i).first(200)
+          ids = params[:ids].to_s.split(".").first(200).map(&:to_i)
           waiting = want_grades(stores.attempts.of_ids(current_user, ids)).size
           halt 200, {"HX-Refresh" => "true"}, "" if waiting.zero?
           piece :"jobs/_grading", ids: ids, waiting: waiting, of: [whole(:of), waiting].max

@@ -11,7 +11,7 @@ module Web
           page :"review/publish",
             title: "Publish #{exam.title}",
             exam: exam,
-            waiting: want_grades(attempts),
+            waiting: missing_grades(attempts),
             publishing: Web::Publishing.new(attempts, stores.grades.standings(attempts)),
             back: stores.attempts.to_take_back(exam)
         end

@@ -14,7 +14,7 @@ module Web
             course: course,
             book: book,
             attempts: attempts,
-            waiting: want_grades(attempts),
+            waiting: missing_grades(attempts),
             standings: stores.grades.standings(attempts)
         end
 
@@ -28,7 +28,7 @@ module Web
           page :"records/items",
             title: "Item analysis · #{course.name}",
             course: course,
-            waiting: want_grades(attempts),
+            waiting: missing_grades(attempts),
             analysis: ::Work::RecordRows.new(attempts, stores).analysis,
             count: attempts.size
         end

@@ -9,7 +9,7 @@ module Web
           need_instructor!
           stores.exams.of(current_user).select(&:open?).each { |exam| tick(exam) }
           list = stores.attempts.to_review(current_user)
-          waiting = want_grades(list)
+          waiting = missing_grades(list)
           page :"review/index",
             title: "Review",
             attempts: list,
@@ -46,6 +46,13 @@ module Web
           attempt = attempt_taught
           halt 404 unless attempt.over?
           set_to_work "grade_again", attempt_id: attempt.id
+        end
+
+        # What could not be graded is tried again, by whoever waits for it.
+        app.post("/attempts/:id/grade-once-more") do
+          attempt = attempt_with_result
+          stores.grades.try_again(attempt) if stores.grades.problem_with(attempt)
+          redirect "/attempts/#{attempt.id}/result"
         end
 
         app.post("/attempts/:id/comment") do

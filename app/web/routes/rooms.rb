@@ -7,7 +7,7 @@ module Web
       def self.registered(app)
         app.get("/exams/:id/room") do
           exam = exam_of_mine
-          attempts = tick(exam, progress: true)
+          attempts = room_of(exam)
           page :"exams/room",
             title: "Room · #{exam.title}",
             wide: true,
@@ -18,7 +18,7 @@ module Web
 
         app.get("/exams/:id/benches") do
           exam = exam_of_mine
-          attempts = tick(exam, progress: true)
+          attempts = room_of(exam)
           piece :"exams/_benches", benches: room_view(attempts), exam: exam, late: latecomers(exam, attempts)
         end
 

@@ -8,13 +8,12 @@ module Web
         app.get("/sign-in") do
           redirect "/setup" unless stores.users.any?
           known = remembered_door.except(*("code" if params[:code]))
-          show_door DoorForm.new({"as" => params[:as], "code" => params[:code], **known}, stores)
+          show_door_by_code DoorForm.new({"as" => params[:as], "code" => params[:code], **known}, stores)
         end
 
         # What a QR code and a card lead to.
         app.get("/c/:code") do
-          form = DoorForm.new({"code" => params[:code], **remembered_door.slice("login")}, stores)
-          show_door(form)
+          show_door_by_code DoorForm.new({"code" => params[:code], **remembered_door.slice("login")}, stores)
         end
 
         # Where trainees were sent before the doors were one.

@@ -21,6 +21,7 @@ module Web
         :stuck,
         :needle_psid,
         :harmful,
+        :damaged,
         keyword_init: true
       )
 
@@ -35,7 +36,7 @@ module Web
         @attempts
           .group_by(&:trainee_id)
           .values
-          .map { |own| tile(own.find(&:started?) || own.find { |attempt| attempt.assigned? } || own.last, own) }
+          .map { |own| tile_or_damage(own.find(&:started?) || own.find(&:assigned?) || own.last, own) }
           .sort_by(&:name)
     end
 
@@ -52,8 +53,30 @@ module Web
 
     private
 
+    # One bench whose rows cannot be read is one tile that says so.
+    def tile_or_damage(attempt, own)
+      return damage(attempt) unless attempt.sound?
+
+      tile(attempt, own)
+    rescue *Nurv::Bench::Snapshot::UNREADABLE, Nurv::Error => error
+      warn "room: attempt #{attempt.id}: #{error.class}"
+      damage(attempt)
+    end
+
+    def damage(attempt) =
+      Tile.new(
+        attempt: attempt,
+        name: attempt.trainee_name.to_s,
+        station: "Attempt #{attempt.id}",
+        state: attempt.status,
+        step: "What is saved of this bench cannot be read in full.",
+        damaged: true,
+        harmful: 0,
+        share: 0
+      )
+
     def tile(attempt, own)
-      progress = Nurv::Grading::Progress.new(attempt.progress || {})
+      progress = attempt.progress
       named = attempt.procedures.find { |one| one.id == progress.procedure.to_s.to_sym }
       procedure = named || attempt.procedures.first
       running = attempt.started?

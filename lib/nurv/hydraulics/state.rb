@@ -41,8 +41,9 @@ module Nurv
       def complete? = !(hose_gap && hose_late_psi && needle_speed && kick_psid && shares).nil?
 
       # @param hash [Hash] as .to_h gave it, keys as text or symbols
-      # @return [State]
-      def self.from_h(hash) = new(**hash.transform_keys(&:to_sym)).freeze
+      # @return [State] its lists frozen as those of a state that was worked out: the integrator goes on in place with
+      #   a list that is not, and the same water would run otherwise
+      def self.from_h(hash) = new(**hash.transform_keys(&:to_sym).transform_values(&:freeze)).freeze
     end
   end
 end
