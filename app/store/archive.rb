@@ -118,7 +118,7 @@ module Store
           @database[:exams]
             .where(class_id: course.id)
             .order(:id)
-            .map { |row| stamped(row.except(:class_id, :owner_id, :opens_at)) },
+            .map { |row| stamped(row.except(:class_id, :owner_id, :opens_at, :problem)) },
         attempts: attempts.map { |row| stamped(row.slice(*ATTEMPT, *TIMES)).merge(trainee: row[:trainee_id]) },
         catalogs: catalogs_of(course, attempts),
         overrides:

@@ -118,11 +118,24 @@ module Store
     # Every bench at work under exam conditions, whoever's.
     def under_exam = @rows.where(mode: "exam", status: Status::STARTED).map { |row| wrap(row) }
 
-    # @return [Boolean] this person is in an exam right now
-    def examined?(user)
-      ask(:exam_of_trainee, trainee: user.id, status: Status::STARTED) {
-        @rows.where(trainee_id: :$trainee, mode: "exam", status: :$status).select(:id).limit(1)
-      }.any?
+    # From the opening of an exam to the last hand-in, between its benches as well.
+    #
+    # @return [Boolean] this person sits an exam right now
+    def examined?(user) =
+      ask(:exam_of_trainee, trainee: user.id) { self.class.sitting(@database, :$trainee).limit(1) }.any?
+
+    # @param trainee [Symbol, Sequel::SQL::Expression] whose
+    # @return [Sequel::Dataset] benches that somebody sits an exam at: begun, or to be begun in one that is open
+    def self.sitting(database, trainee)
+      sat = Sequel[:sat]
+      open = database[:exams].where(status: [Status::OPEN, Status::PAUSED]).select(:id)
+      begun = {sat[:status] => Status::STARTED}
+      waiting = {sat[:status] => Status::ASSIGNED, sat[:exam_id] => open}
+      database
+        .from(Sequel[:attempts].as(:sat))
+        .where(sat[:trainee_id] => trainee, sat[:mode] => "exam")
+        .where(Sequel.|(begun, waiting))
+        .select(sat[:id])
     end
 
     # @param more [Hash] columns besides

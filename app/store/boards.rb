@@ -10,6 +10,11 @@ module Store
       def next_ms = coming.first&.at_ms
 
       def inside? = view == :inside
+
+      # As long as a class guesses which part is at fault, nothing shows or says it.
+      #
+      # @return [Board]
+      def covered = dup.tap { |board| board.view, board.says_why = :whole, false }
     end
     # kind [Symbol]; asked_ms simulated; truth [Array<Symbol>, nil] once it is shown; hands [Hash{Symbol => Integer}]
     Question = Struct.new(
@@ -100,6 +105,9 @@ module Store
       found = newest.first&.then { |row| question_of(row) }
       found if found&.open? || (found&.truth && found.closed_at >= Clock.now - SHOWN_S)
     end
+
+    # @return [Boolean] a class is asked which part is at fault, and has not been told
+    def guessing?(class_id) = question(class_id).then { |one| one&.open? && one.kind == :part } || false
 
     # @param truth [Array<Symbol>]
     def close(question, truth) =

@@ -7,7 +7,7 @@ module Store
   class Classes < Drawer
     Course =
       Struct.new(
-        :id, :owner_id, :name, :join_code, :created_at, :archived_at, :practice, :size, keyword_init: true
+        :id, :owner_id, :name, :join_code, :created_at, :archived_at, :practice, :newcomers, :size, keyword_init: true
       ) do
         def archived? = !archived_at.nil?
 
@@ -15,6 +15,13 @@ module Store
         def practises = practice ? JSON.parse(practice).map(&:to_sym) : []
       end
     MOST = 400
+    # Who comes by the code, and is on no roster.
+    NEWCOMERS = {
+      "begun" => "come in until the class has begun, then wait for me",
+      "ask" => "wait for me",
+      "open" => "come in at once"
+    }.freeze
+    MOST_WAITING = 60
     # Letters and digits that cannot be taken for one another when they are read aloud.
     CODE = "ABCDEFGHJKMNPQRSTUVWXYZ23456789".chars.freeze
 
@@ -22,6 +29,7 @@ module Store
       super
       @rows = @database[:classes]
       @members = @database[:members]
+      @waiting = @database[:newcomers]
     end
 
     def of(owner)
@@ -93,6 +101,55 @@ module Store
       @database.transaction do
         @members.where(class_id: course.id, user_id: user_id).delete
         forget_unbegun(course, user_id)
+      end
+    end
+
+    # --- who comes by the code
+
+    # @return [Boolean] whoever is new waits for the instructor
+    def waits?(course) = course.newcomers == "ask" || (course.newcomers == "begun" && begun?(course))
+
+    # @return [Boolean] somebody has worked at a bench of this class
+    def begun?(course) =
+      @database[:attempts].where(class_id: course.id).exclude(status: Status::ASSIGNED).any?
+
+    def receive(course, newcomers) = @rows.where(id: course.id).update(newcomers: newcomers)
+
+    # @return [Array<Users::User>] who waits to be let in, by name
+    def newcomers(course)
+      waiting = @waiting.where(class_id: course.id).select(:user_id)
+      @database[:users].where(id: waiting).order(:name).map { |row| Users.wrap(row) }
+    end
+
+    def newcomer_named(course, name) =
+      Names.plain(name).then { |wanted| newcomers(course).find { |user| Names.plain(user.name) == wanted } }
+
+    def wait_for(course, user) =
+      @waiting.insert_conflict.insert(class_id: course.id, user_id: user.id, came_at: Clock.now)
+
+    # @return [Array<Course>] that this person waits to be let into
+    def waited_for_by(user) =
+      @rows.where(id: @waiting.where(user_id: user.id).select(:class_id)).map { |row| wrap(row) }
+
+    # @return [Boolean] so many wait that nobody else is taken
+    def crowded?(course) = @waiting.where(class_id: course.id).count >= MOST_WAITING
+
+    def let_in(course, user)
+      @database.transaction do
+        next unless @waiting.where(class_id: course.id, user_id: user.id).delete.positive?
+
+        add(course, user)
+      end
+    end
+
+    # Who was made up, or is of another class, leaves nothing behind.
+    def turn_away(course, user)
+      @database.transaction do
+        next unless @waiting.where(class_id: course.id, user_id: user.id).delete.positive?
+        next if @members.where(user_id: user.id).any? || @waiting.where(user_id: user.id).any?
+
+        @stores.sessions.end_all(user)
+        @database[:users].where(id: user.id).delete
       end
     end
 
@@ -185,6 +242,8 @@ module Store
 
     def wrap(row, size = nil) =
       row &&
-        Course.new(**row.slice(:id, :owner_id, :name, :join_code, :created_at, :archived_at, :practice), size: size)
+        Course.new(
+          **row.slice(:id, :owner_id, :name, :join_code, :created_at, :archived_at, :practice, :newcomers), size: size
+        )
   end
 end

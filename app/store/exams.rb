@@ -19,6 +19,7 @@ module Store
         :closed_at,
         :opens_at,
         :catalog,
+        :problem,
         keyword_init: true
       ) do
         def policy = Nurv::Grading::Policy.parse(policy_body)
@@ -31,6 +32,9 @@ module Store
 
         def paused? = status == Status::PAUSED
 
+        # @return [Boolean] some station of it draws plate, pressure and springs for each trainee
+        def varied? = station_list.any? { |item| item[:body].to_s.match?(/^varies: true$/) }
+
         # @return [Array<Array<Hash>>] places in order; each a pool of one station or more, of which one is drawn
         def places = station_list.chunk_while { |one, other| one[:pool] && one[:pool] == other[:pool] }.to_a
       end
@@ -39,6 +43,7 @@ module Store
       super
       @rows = @database[:exams]
       @attempts = @database[:attempts]
+      @references = @database[:exam_stations]
     end
 
     # @return [Exam, nil] only if this owner's
@@ -46,13 +51,12 @@ module Store
 
     def of_attempt(attempt) = wrap(@rows.first(id: attempt.exam_id))
 
-    def of_class(course) = @rows.where(class_id: course.id).reverse(:id).map { |row| wrap(row) }
+    def of_class(course) = readable(@rows.where(class_id: course.id).reverse(:id))
 
-    def of(owner) = @rows.where(owner_id: owner.id).reverse(:id).map { |row| wrap(row) }
+    def of(owner) = readable(@rows.where(owner_id: owner.id).reverse(:id))
 
     # Drafts whose time to open has come.
-    def due =
-      @rows.where(status: Status::DRAFT).exclude(opens_at: nil).where { opens_at <= Clock.now }.map { |row| wrap(row) }
+    def due = readable(@rows.where(status: Status::DRAFT).exclude(opens_at: nil).where { opens_at <= Clock.now })
 
     # @return [Hash{Integer => String}]
     def titles(ids) = @rows.where(id: ids.uniq).select_hash(:id, :title)
@@ -60,54 +64,109 @@ module Store
     # @param stations [Array<Hash>] title, body, pool
     # @param opens_at [Time, nil] when it opens by itself
     def create(owner, course, title:, policy:, stations:, shuffled:, seed:, opens_at: nil)
-      id =
-        @rows.insert(
-          class_id: course.id,
-          owner_id: owner.id,
-          title: title,
-          seed: seed,
-          policy: policy.to_json,
-          stations: JSON.generate(stations),
-          shuffled: shuffled,
-          opens_at: opens_at,
-          catalog: keep_catalog(owner),
-          created_at: Clock.now
-        )
-      find(owner, id)
+      @database.transaction do
+        id =
+          @rows.insert(
+            class_id: course.id,
+            owner_id: owner.id,
+            title: title,
+            seed: seed,
+            policy: policy.to_json,
+            stations: JSON.generate(stations),
+            shuffled: shuffled,
+            opens_at: opens_at,
+            catalog: keep_catalog(owner),
+            created_at: Clock.now
+          )
+        refer(id, owner.id, stations)
+        find(owner, id)
+      end
     end
 
     def change_draft(exam, title:, policy:, stations:, shuffled:, seed:, opens_at:)
-      @rows.where(id: exam.id, status: Status::DRAFT).update(
-        title: title,
-        seed: seed,
-        policy: policy.to_json,
-        stations: JSON.generate(stations),
-        shuffled: shuffled,
-        opens_at: opens_at,
-        catalog: keep_catalog(@stores.users.find(exam.owner_id))
-      )
+      @database.transaction do
+        changed =
+          @rows.where(id: exam.id, status: Status::DRAFT).update(
+            title: title,
+            seed: seed,
+            policy: policy.to_json,
+            stations: JSON.generate(stations),
+            shuffled: shuffled,
+            opens_at: opens_at,
+            problem: nil,
+            catalog: keep_catalog(@stores.users.find(exam.owner_id))
+          )
+        refer(exam.id, exam.owner_id, stations) if changed.positive?
+      end
+    end
+
+    # Other variants of its stations: each trainee gets a plate, pressure and springs of their own.
+    #
+    # @return [Exam]
+    def vary(exam)
+      catalog = @stores.catalogs.fetch(exam.catalog)
+      list = exam.station_list.map do |item|
+        {**item, body: Attempt.station_of(item[:body], catalog).varied.to_yaml}
+      end
+      @rows.where(id: exam.id, status: Status::DRAFT).update(stations: JSON.generate(list))
+      wrap(@rows.first(id: exam.id))
+    end
+
+    # @return [Array<String>] titles of stations that are the same bench for everybody
+    def same_for_all(exam)
+      catalog = @stores.catalogs.fetch(exam.catalog)
+      exam.station_list.reject { |item| Attempt.station_of(item[:body], catalog).drawn? }.map { |item| item[:title] }
+    end
+
+    # @return [Hash{String => Integer}] how many of the class have had a station as practice, by its title
+    def practised(exam)
+      members = @database[:members].where(class_id: exam.class_id).select_map(:user_id)
+      people = @stores.stations.practised_by(members)
+      exam.station_list.select { |item| people[item[:station_id]] }.to_h do |item|
+        [item[:title], people[item[:station_id]]]
+      end
     end
 
     # The same exam as a new draft.
     #
     # @return [Exam]
     def copy(exam, seed)
-      id =
-        @rows.insert(
-          class_id: exam.class_id,
-          owner_id: exam.owner_id,
-          title: "#{exam.title} (copy)"[0, 80],
-          seed: seed,
-          policy: exam.policy_body,
-          stations: JSON.generate(exam.station_list),
-          shuffled: exam.shuffled,
-          catalog: exam.catalog,
-          created_at: Clock.now
-        )
-      wrap(@rows.first(id: id))
+      @database.transaction do
+        id =
+          @rows.insert(
+            class_id: exam.class_id,
+            owner_id: exam.owner_id,
+            title: "#{exam.title} (copy)"[0, 80],
+            seed: seed,
+            policy: exam.policy_body,
+            stations: JSON.generate(exam.station_list),
+            shuffled: exam.shuffled,
+            catalog: exam.catalog,
+            created_at: Clock.now
+          )
+        refer(id, exam.owner_id, exam.station_list)
+        wrap(@rows.first(id: id))
+      end
     end
 
-    def delete_draft(exam) = @rows.where(id: exam.id, status: Status::DRAFT).delete
+    def delete_draft(exam)
+      @database.transaction do
+        next 0 unless @rows.where(id: exam.id, status: Status::DRAFT).any?
+
+        @references.where(exam_id: exam.id).delete
+        @rows.where(id: exam.id).delete
+      end
+    end
+
+    # Exams that are set up from a station.
+    #
+    # @return [Array<Exam>]
+    def using(station_id) =
+      readable(@rows.where(id: @references.where(station_id: station_id).select(:exam_id)).reverse(:id))
+
+    # Why it could not be opened by the clock: its owner reads it, and it is not tried again by itself.
+    def could_not_open(exam, sentence) =
+      @rows.where(id: exam.id, status: Status::DRAFT).update(problem: sentence[0, 300], opens_at: nil)
 
     # Gives everybody in the class a variant of their own at every place. Opening again gives those who came later
     # theirs; a paused exam stays paused, a closed one closed.
@@ -157,6 +216,15 @@ module Store
 
     private
 
+    # One that cannot be read keeps no other from being shown or opened.
+    def readable(rows) =
+      rows.filter_map do |row|
+        wrap(row)
+      rescue *Nurv::Bench::Snapshot::UNREADABLE => error
+        warn "exam #{row[:id]}: #{error.class}"
+        nil
+      end
+
     def move(exam, from, to, **changes) =
       Status::EXAM.move(@rows.where(id: exam.id), from: from, to: to, **changes)
 
@@ -197,16 +265,25 @@ module Store
       end
     end
 
+    # Only stations of the owner's own are referred to: a file from elsewhere names others by their numbers there.
+    def refer(exam_id, owner_id, stations)
+      @references.where(exam_id: exam_id).delete
+      own = @database[:stations].where(owner_id: owner_id, id: stations.filter_map { |item| item[:station_id] })
+      own.select_map(:id).each { |id| @references.insert(exam_id: exam_id, station_id: id) }
+    end
+
     # An exam is held under its owner's facts as they are when it is set up.
     def keep_catalog(owner) = @stores.catalogs.keep(@stores.catalogs.of(owner))
 
     def wrap(row)
       return unless row
 
+      known = @references.where(exam_id: row[:id]).select_map(:station_id)
+      list = JSON.parse(row[:stations], symbolize_names: true)
       Exam.new(
         **row.except(:policy, :stations),
         policy_body: row[:policy],
-        station_list: JSON.parse(row[:stations], symbolize_names: true)
+        station_list: list.map { |item| {**item, station_id: (item[:station_id] if known.include?(item[:station_id]))} }
       )
     end
   end

@@ -16,7 +16,9 @@ module Store
       # Anything from one address: a whole class may sit behind it.
       address: Rule.new(60, 60),
       # Codes of classes from one address, by links: a class may come by one at once.
-      code: Rule.new(60, 30)
+      code: Rule.new(60, 30),
+      # New people in one class from one address: a roomful comes at once, a list of invented names takes an hour.
+      newcomer: Rule.new(20, 10)
     }.freeze
     FORGOTTEN_MS = 3_600_000
 

@@ -25,7 +25,7 @@ module Store
     def at(token, number, wall_ms)
       return unless token
 
-      row = ask(:visit, digest: Sessions.digest(token), number: number, begun: Status::STARTED) { question }.first
+      row = ask(:visit, digest: Sessions.digest(token), number: number) { question }.first
       return unless row
 
       user = Users::User.new(**PERSON.to_h { |key, name| [name, row[key]] })
@@ -39,7 +39,7 @@ module Store
     def question
       person = PERSON.map { |key, name| Sequel[:users][name].as(key) }
       bench = COLUMNS.map { |name| Sequel[:attempts][name] }
-      exam = @database[:attempts].where(trainee_id: Sequel[:users][:id], mode: "exam", status: :$begun).select(:id)
+      exam = Attempts.sitting(@database, Sequel[:users][:id])
       @database[:sessions]
         .join(:users, id: Sequel[:sessions][:user_id])
         .join(:attempts, trainee_id: Sequel[:users][:id])

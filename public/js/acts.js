@@ -3,6 +3,7 @@
 // answer from before the act must not overrule it.
 import { byId } from "./page.js";
 import { simNow } from "./clock.js";
+import { showState } from "./state.js";
 
 // An act that is not answered by then no longer keeps the next from going.
 const LONGEST_MS = 8000;
@@ -11,7 +12,7 @@ const LONGEST_MS = 8000;
 const windowId = [...crypto.getRandomValues(new Uint8Array(8))]
   .map((byte) => byte.toString(16).padStart(2, "0"))
   .join("");
-const acts = { number: 0, waiting: 0, chain: Promise.resolve(), current: null, inFlight: new WeakMap(), lost: false };
+const acts = { number: 0, waiting: 0, chain: Promise.resolve(), current: null, inFlight: new WeakMap() };
 const polls = { running: null, aborted: new WeakSet() };
 
 const isPoll = (detail) => Boolean(detail.elt) && detail.elt.id === "frames";
@@ -108,11 +109,8 @@ function answered(event) {
 }
 
 function tellOfTrouble(line, xhr, failed) {
-  if (!xhr.status) {
-    line.textContent = "No connection. The bench waits; nothing acknowledged is lost.";
-    line.className = "message message-refused";
-    acts.lost = true;
-  } else if (xhr.status === 503 && xhr.responseText) {
+  showState("lost", !xhr.status);
+  if (xhr.status === 503 && xhr.responseText) {
     // Not saved, and why; a field of the report says so beside itself.
     line.textContent = xhr.responseText;
     line.className = "message message-refused";
@@ -121,9 +119,6 @@ function tellOfTrouble(line, xhr, failed) {
   } else if (failed) {
     line.textContent = "The server could not do that. Load the page again; nothing acknowledged is lost.";
     line.className = "message message-refused";
-  } else if (acts.lost) {
-    line.textContent = "";
-    acts.lost = false;
   }
 }
 

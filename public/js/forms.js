@@ -41,6 +41,14 @@ function leaving(event) {
   event.returnValue = "";
 }
 
+// Where no zone is set yet, the one this device is in is proposed.
+function proposeZone() {
+  const select = document.querySelector("select[data-own-zone]");
+  const own = select && Intl.DateTimeFormat().resolvedOptions().timeZone;
+  if (own && [...select.options].some((option) => option.value === own)) select.value = own;
+}
+
+window.addEventListener("DOMContentLoaded", proposeZone);
 document.addEventListener("submit", submitted);
 document.addEventListener("change", changed);
 document.addEventListener("input", (event) => {

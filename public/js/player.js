@@ -1,5 +1,6 @@
 // Plays keyframes that the server worked out. It knows nothing of water.
 import { byId, minutes } from "./page.js";
+import { showState } from "./state.js";
 import { setClock, simNow } from "./clock.js";
 import { at } from "./keyframes.js";
 import { drawCutAway } from "./cutaway.js";
@@ -9,10 +10,6 @@ import { speakNeedle } from "./spoken.js";
 const NEEDLE_DEGREES_PER_PSID = 18;
 const NEEDLE_ZERO_DEGREES = -135;
 const SHORT_OF_TIME_MS = 300_000;
-const PAUSED = {
-  exam: "The exam is paused. Your clock stands still; go on when it does.",
-  practice: "Time stands still here. What you do takes its course when it goes on.",
-};
 
 let frames = null;
 let raw = null;
@@ -24,20 +21,9 @@ export function takeFrames() {
   const node = byId("frames");
   if (!node || node.dataset.frames === raw) return;
   raw = node.dataset.frames;
-  const before = frames && frames.paused;
   frames = JSON.parse(raw);
-  tellOfPause(before);
+  showState("paused", frames.paused);
   setClock(frames.now_ms, Boolean(frames.paused), (frames.pace || 100) / 100);
-}
-
-function tellOfPause(before) {
-  const line = byId("bench") && byId("message");
-  if (line && frames.paused) {
-    line.textContent = PAUSED[frames.paused];
-    line.className = "message message-moved";
-  } else if (line && before) {
-    line.textContent = "";
-  }
 }
 
 /** Draws what has changed since it was drawn last, and goes on doing so: nothing while time stands still. */

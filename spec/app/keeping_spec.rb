@@ -178,7 +178,7 @@ RSpec.describe Web::RoomView, :web do
   let(:attempts) { stores.attempts }
 
   def tiles(at_ms = wall_ms) =
-    described_class.new(attempts.of_exam(exam, progress: true), at_ms).tiles.to_h { |tile| [tile.name, tile] }
+    described_class.new(attempts.room_of(exam), at_ms).tiles.to_h { |tile| [tile.name, tile] }
 
   it "says who has not begun, who works, how far they are and what they did last" do
     teo = attempts.of_exam(exam).find { |attempt| attempt.trainee_id == trainees[0].id }
@@ -189,7 +189,7 @@ RSpec.describe Web::RoomView, :web do
     expect(view["Teo"].share).to be_between(0.3, 0.9)
     expect(view["Teo"].last).to match(/\A\d:\d\d \w/)
     expect(view["Teo"].left_ms).to be_between(40 * 60_000, 45 * 60_000)
-    expect(described_class.new(attempts.of_exam(exam, progress: true), wall_ms).numbers).to include(
+    expect(described_class.new(attempts.room_of(exam), wall_ms).numbers).to include(
       "at the bench" => 1,
       "benches in all" => 3
     )

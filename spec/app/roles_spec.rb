@@ -28,7 +28,7 @@ ROUTES_BY_ROLE = {
   "GET /help" => [200] * 5,
   "GET /about" => [200] * 5,
   "GET /" => [302] * 5,
-  "GET /lab" => [302, 200, 200, 200, 200],
+  "GET /lab" => [302, 403, 200, 200, 200],
   "GET /reference" => [302, 200, 200, 200, 200],
   "GET /today" => TEACHERS_ONLY,
   "GET /work" => [302, 200, 200, 404, 404],
@@ -39,6 +39,8 @@ ROUTES_BY_ROLE = {
   "POST /classes/:course/roster" => OWNER_REFUSED,
   "POST /classes/:course/members/:spare/pin" => OWNER_MOVES_ON,
   "POST /classes/:course/members/:spare/remove" => OWNER_MOVES_ON,
+  "POST /classes/:course/newcomers" => [302, 404, 404, 404, 404],
+  "POST /classes/:course/newcomers/:newcomer" => OWNER_MOVES_ON,
   "POST /classes/:empty_room/archive" => OWNER_MOVES_ON,
   "GET /classes/:course/gradebook" => OWNER_ONLY,
   "GET /classes/:course/items" => OWNER_ONLY,
@@ -59,6 +61,8 @@ ROUTES_BY_ROLE = {
   "GET /exams/:exam/benches" => OWNER_ONLY,
   "GET /exams/:exam/regrade" => OWNER_ONLY,
   "POST /exams/:exam/regrade" => OWNER_REFUSED,
+  "GET /exams/:draft_too/open" => OWNER_ONLY,
+  "POST /exams/:draft_too/vary" => OWNER_MOVES_ON,
   "POST /exams/:draft/open" => OWNER_MOVES_ON,
   "POST /exams/:exam/pause" => OWNER_MOVES_ON,
   "GET /exams/:exam/extend" => OWNER_ONLY,
@@ -87,6 +91,7 @@ ROUTES_BY_ROLE = {
   "POST /stations/:station/duplicate" => OWNER_MOVES_ON,
   "POST /stations/:station/try" => OWNER_MOVES_ON,
   "POST /stations/:station/assign" => OWNER_REFUSED,
+  "POST /stations/:station/restore" => OWNER_MOVES_ON,
   "POST /stations/:spare_station/delete" => OWNER_MOVES_ON,
   "GET /attempts/:assigned/start" => TRAINEE_ONLY,
   "POST /attempts/:assigned/begin" => [302, 302, 404, 404, 404],
@@ -216,6 +221,7 @@ RSpec.describe "Every route for every role", :web do
     exam, other_exam, draft, deletable, draft_too = Array.new(5) { make_exam(owner, course, :bottle_rinser) }
     [exam, other_exam].each { |item| stores.exams.open(item, [trainee]) }
     stores.boards.show(course, begin_attempt(owner, owner, mode: "practice"))
+    newcomer = make_trainee("newcomer").tap { |person| stores.classes.wait_for(course, person) }
     published = submitted_attempt(owner, trainee)
     stores.attempts.publish(published)
     proctored = make_attempt(owner, trainee, mode: "proctor")
@@ -230,6 +236,7 @@ RSpec.describe "Every route for every role", :web do
       draft_too: draft_too.id,
       code: course.join_code,
       spare: spare.id,
+      newcomer: newcomer.id,
       job: stores.jobs.push("export", owner: owner, what: "archive", class_id: course.id, zone: "UTC"),
       station: make_station(owner).id,
       spare_station: make_station(owner).id,

@@ -302,7 +302,7 @@ RSpec.describe "Stations and settings over HTTP", :web do
       seed: "3"
     exam = stores.exams.of_class(course).first
     expect(exam.places.map(&:size)).to eq([2, 1])
-    send_form "/exams/#{exam.id}/open"
+    send_form "/exams/#{exam.id}/open", sure: "1"
     list = stores.attempts.of_exam(exam)
     expect(list.size).to eq(32)
     expect(

@@ -13,22 +13,27 @@ RSpec.describe "Trouble with what is saved", :web do
 
   def app = Web::App
 
-  # As on a disk without room: everything can be read and nothing written.
+  # As on a disk without room: everything can be read and nothing written, by the connection that this thread holds.
   def without_writing
-    DB.run("PRAGMA query_only = ON")
-    yield
-  ensure
-    DB.run("PRAGMA query_only = OFF")
+    DB.synchronize do |connection|
+      connection.execute("PRAGMA query_only = ON")
+      yield
+    ensure
+      connection.execute("PRAGMA query_only = OFF")
+    end
   end
 
   # Another process holds the database for longer than anybody waits.
   def locked
     other = SQLite3::Database.new(SETTINGS.database)
     other.execute("BEGIN IMMEDIATE")
-    DB.synchronize { |connection| connection.busy_handler_timeout = 20 }
-    yield
+    DB.synchronize do |connection|
+      connection.busy_handler_timeout = 20
+      yield
+    ensure
+      connection.busy_handler_timeout = 5_000
+    end
   ensure
-    DB.synchronize { |connection| connection.busy_handler_timeout = 5_000 }
     other.execute("ROLLBACK")
     other.close
   end

@@ -118,7 +118,8 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     audited
     click_button "Save the draft"
     expect(page).to have_text("What trainees are told")
-    accept_confirm { click_button "Open the exam" }
+    click_link "Open the exam…"
+    click_button "Open the exam now"
     expect(page).to have_css(".tile", count: 2, text: "not begun")
     audited
 

@@ -21,6 +21,7 @@ module CleanDatabase
     board_questions
     boards
     attempts
+    exam_stations
     exams
     policies
     overlays
@@ -29,6 +30,7 @@ module CleanDatabase
     own_facts
     catalogs
     members
+    newcomers
     classes
     stations
     audits

@@ -57,7 +57,7 @@ module Web
     private
 
     def by_class
-      member = @classes.member_named(course, name)
+      member = @classes.member_named(course, name) || @classes.newcomer_named(course, name)
       return add_or_ask unless member
 
       return member if @users.pin?(member, pin)
@@ -80,12 +80,15 @@ module Web
         return
       end
       @errors[:password] = "Choose a PIN of four to eight digits." unless pin.match?(RosterForm::PIN)
+      waits = @classes.waits?(course)
+      crowded = waits && @classes.crowded?(course)
       @errors[:password] ||= "This class is full. Ask your instructor." if @classes.full?(course)
+      @errors[:password] ||= "Many people are waiting to get in. Ask your instructor." if crowded
       return if @errors[:password]
 
       @users
         .create_trainee(name, course.join_code, digest: Store::Users.digest(pin))
-        .tap { |user| @classes.add(course, user) }
+        .tap { |user| waits ? @classes.wait_for(course, user) : @classes.add(course, user) }
     end
 
     def find_room = @find_room ||= (@classes.with_code(code) unless instructor? || code.empty?)

@@ -16,6 +16,7 @@ module Web
           "title" => exam.title,
           "seed" => exam.seed.to_s,
           "shuffled" => exam.shuffled ? "1" : "",
+          "varied" => exam.varied? ? "1" : "",
           "stations" => list.map { |item| item[:station_id].to_s },
           "procedures" => list.flat_map { |item| Array(item[:limited]) }.uniq,
           "opens_at" => exam.opens_at ? zone.to_local(exam.opens_at.to_time.utc).strftime("%Y-%m-%dT%H:%M") : "",
@@ -31,8 +32,22 @@ module Web
     def initialize(raw, rows, zone)
       super(raw)
       @rows = rows
-      @zone = zone
+      @usual_zone = zone
     end
+
+    # The zone in which the opening time is typed: it is asked for beside it.
+    #
+    # @return [TZInfo::Timezone, nil] nil for one that there is not
+    def zone
+      return @usual_zone if self[:time_zone].empty?
+
+      TZInfo::Timezone.get(self[:time_zone])
+    rescue TZInfo::InvalidTimezoneIdentifier
+      nil
+    end
+
+    # Plate, serial, pressure and springs are drawn for each trainee at stations that are the same for all otherwise.
+    def varied? = self[:varied] == "1"
 
     def chosen?(row) = list(:stations).include?(row.id.to_s)
 
@@ -63,11 +78,11 @@ module Web
 
     # @return [Time, nil] in UTC; nil where it is opened by hand
     def opens_at
-      return if self[:opens_at].empty?
+      return if self[:opens_at].empty? || zone.nil?
 
       local = self[:opens_at].match(/\A(\d{4})-(\d\d)-(\d\d)[T ](\d\d):(\d\d)\z/) or return
       # Of an hour that comes twice, the first.
-      @zone.local_to_utc(Time.utc(*local.captures.map(&:to_i)), true)
+      zone.local_to_utc(Time.utc(*local.captures.map(&:to_i)), true)
     rescue TZInfo::PeriodNotFound, ArgumentError
       nil
     end
@@ -75,7 +90,11 @@ module Web
     private
 
     # Only the procedures allowed in this exam, where a station has one of them.
-    def body(row) = procedures.empty? ? row.body : row.station.limited_to(procedures).to_yaml
+    def body(row)
+      station = procedures.empty? ? row.station : row.station.limited_to(procedures)
+      station = station.varied if varied?
+      station.equal?(row.station) ? row.body : station.to_yaml
+    end
 
     def check
       super
@@ -89,6 +108,7 @@ module Web
           :seed
         ] = "Enter the seed as a whole number from 1 to 999999, like 7, or leave it empty."
       end
+      @errors[:time_zone] = "Enter a time zone as Area/City, such as Atlantic/Azores, or UTC." if zone.nil?
       @errors[:opens_at] = "Enter day and time like 2026-05-04 08:30, or leave it empty to open it by hand." if !self[
         :opens_at
       ].empty? && opens_at.nil?

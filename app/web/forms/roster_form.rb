@@ -25,7 +25,12 @@ module Web
 
     def entries = lines.map { |line| {name: line.name, pin: line.pin} }
 
+    # A file's lines stand in the field when something in them is to be put right.
+    def field(name, label, **more) = super(name, label, value: (text if file?), **more)
+
     private
+
+    def file? = !file.empty?
 
     def check
       if both?

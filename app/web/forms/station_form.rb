@@ -68,7 +68,8 @@ module Web
         "power" => data[:kit][:power] || "running",
         "in_the_dark" => data[:kit][:in_the_dark] ? "1" : "",
         "meter_number" => data.dig(:meter, :number).to_s,
-        "meter_reading" => data.dig(:meter, :reading).to_s
+        "meter_reading" => data.dig(:meter, :reading).to_s,
+        "varies" => data[:varies] ? "1" : ""
       }
       station.springs_psid.merge(station.openings_psid).each { |part, value| raw["n_#{part}"] = words(value) }
       raw.merge!(fault_rows(data[:faults] || []), "carried" => JSON.generate(carried(data)))
@@ -225,6 +226,7 @@ module Web
         debris: list(:debris),
         weeping: list(:weeping),
         test_cocks: OUTFITS.fetch(self[:outfit], {}),
+        **varies,
         **meter
       }
     end
@@ -260,6 +262,8 @@ module Web
         shutoff_valve_1: self[:found_1],
         shutoff_valve_2: self[:found_2]
       }
+
+    def varies = (self[:varies] == "1") ? {varies: true} : {}
 
     def meter =
       self[:meter_number].empty? ? {} : {meter: {number: self[:meter_number], reading: self[:meter_reading]}}

@@ -131,7 +131,7 @@ module Web
           page(
             :"shared/message",
             title: "Not during an exam",
-            text: "You have an exam running. Practice and results are there again when it is handed in."
+            text: "Your exam is open. Practice and results are available again when you have handed in all of it."
           )
       end
 

@@ -24,6 +24,7 @@ module Web
       def board_screen(course, board)
         attempt = display.now(board, wall_ms)
         board = stores.boards.of(course)
+        board = board.covered if stores.boards.guessing?(course.id)
         BoardScreen.new(
           course,
           board,
@@ -37,7 +38,8 @@ module Web
       # Why the needle does what it does; where the inside is not shown, what is hidden there is not named.
       def why_words(attempt)
         now_s = attempt.clock_ms(wall_ms) / 1000.0
-        open = stores.boards.of_attempt(attempt).inside?
+        board = stores.boards.of_attempt(attempt)
+        open = board.inside? && !stores.boards.guessing?(board.class_id)
         remarks =
           keeper.of(attempt).look do |span|
             Nurv::Teaching::Why.new(span, [now_s, span.from_s].max, open: open).remarks

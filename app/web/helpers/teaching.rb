@@ -37,6 +37,8 @@ module Web
           course: course,
           members: members,
           exams: stores.exams.of_class(course),
+          newcomers: stores.classes.newcomers(course),
+          show_pins: params[:pins] == "1",
           roster: roster || RosterForm.new({}, [])
       end
 
@@ -78,11 +80,21 @@ module Web
           title: row.title,
           row: row,
           sheet: TruthSheet.new(row.station, seed: [whole(:seed), 1].max) { |item| usual_policy.adjust(item) },
+          exams: stores.exams.using(row.id),
+          benches: stores.stations.benches_at(row),
           form: form
         )
 
-      def show_stations(rows, query: "", import_error: nil) =
-        page(:"stations/index", title: "Stations", stations: rows, query: query, import_error: import_error)
+      def show_stations(rows, query: "", import_error: nil, archived: false) =
+        page(
+          :"stations/index",
+          title: "Stations",
+          stations: rows,
+          query: query,
+          import_error: import_error,
+          archived: archived,
+          put_away: stores.stations.archived_count(current_user)
+        )
 
       def show_builder(form, row: nil, code: 200)
         status code
@@ -240,6 +252,7 @@ module Web
           course: course,
           form: form,
           exam: exam,
+          practised: stores.stations.practised_by(stores.classes.members(course).map(&:id)),
           policies: stores.policies.of(current_user)
       end
 
@@ -260,6 +273,22 @@ module Web
           seed: form.seed,
           opens_at: form.opens_at
         }
+      end
+
+      # The zone that was named with a time is this instructor's from then on.
+      def keep_zone(form)
+        return if form.zone.name == current_user.time_zone || form[:time_zone].empty?
+
+        stores.users.prefer(current_user, units: current_user.units, time_zone: form.zone.name)
+      end
+
+      # What to know before an exam is opened: benches that are alike, and benches that were practice.
+      #
+      # @return [Hash{Symbol => Object}] same [Array<String>], practised [Hash{String => Integer}]; none once it is open
+      def exam_warnings(exam)
+        return {same: [], practised: {}} unless exam.draft?
+
+        {same: stores.exams.same_for_all(exam), practised: stores.exams.practised(exam)}
       end
 
       # What benches given outside exams are marked by: the standard, with this instructor's procedures.

@@ -28,6 +28,7 @@ module Web
             title: "My work",
             attempts: list,
             examined: stores.attempts.examined?(current_user),
+            waits_for: stores.classes.waited_for_by(current_user),
             waiting: missing_grades(shown),
             standings: stores.grades.standings(shown)
         end

@@ -53,10 +53,22 @@ module Web
 
         app.post("/stations/:id/delete") do
           row = station_of_mine
-          stores.stations.delete(row)
-          audit "deleted a station", "station #{row.id}", row.title
-          flash "#{row.title} is gone. What trainees did there stays on record."
+          if stores.stations.put_away(row) == :deleted
+            audit "deleted a station", "station #{row.id}", row.title
+            flash "#{row.title} is deleted."
+          else
+            audit "archived a station", "station #{row.id}", row.title
+            flash "#{row.title} is in use, so it is archived. Exams and results keep it; you can restore it."
+          end
           redirect "/stations"
+        end
+
+        app.post("/stations/:id/restore") do
+          row = station_of_mine
+          stores.stations.archive(row, false)
+          audit "restored a station", "station #{row.id}", row.title
+          flash "#{row.title} is at hand again."
+          redirect "/stations/#{row.id}"
         end
 
         app.post("/stations/:id/duplicate") do

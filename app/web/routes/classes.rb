@@ -7,6 +7,7 @@ module Web
       def self.registered(app)
         rosters(app)
         members(app)
+        newcomers(app)
         ways_in(app)
         benches(app)
 
@@ -136,6 +137,32 @@ module Web
           flash "#{member.name} is in #{target.name} now, with what they practised. " \
             "Exams stay with the class they were held in."
           redirect "/classes/#{target.id}"
+        end
+      end
+
+      # Who came by the code: let in, or turned away.
+      def self.newcomers(app)
+        app.post("/classes/:id/newcomers") do
+          course = course_of_mine
+          how = Store::Classes::NEWCOMERS.keys.find { |key| key == params[:newcomers] } || halt(404)
+          stores.classes.receive(course, how)
+          flash "Saved. New people #{Store::Classes::NEWCOMERS.fetch(how).sub("for me", "for you")}."
+          redirect "/classes/#{course.id}"
+        end
+
+        app.post("/classes/:id/newcomers/:user_id") do
+          course = course_of_mine
+          person = stores.classes.newcomers(course).find { |user| user.id == whole(:user_id) } || halt(404)
+          if params[:how] == "in"
+            stores.classes.let_in(course, person)
+            audit "let somebody in", "class #{course.id}", person.name
+            flash "#{person.name} is on the roster."
+          else
+            stores.classes.turn_away(course, person)
+            audit "turned somebody away", "class #{course.id}", person.name
+            flash "#{person.name} was turned away."
+          end
+          redirect "/classes/#{course.id}"
         end
       end
 

@@ -25,6 +25,7 @@ module Web
             next show_exam_form(course, form)
           end
           exam = stores.exams.create(current_user, course, **exam_values(form))
+          keep_zone(form)
           audit "set up an exam", "exam #{exam.id}", exam.title
           flash "#{exam.title} is kept as a draft."
           redirect "/exams/#{exam.id}"
@@ -41,6 +42,7 @@ module Web
             course: course,
             attempts: attempts,
             standings: stores.grades.standings(attempts),
+            warnings: exam_warnings(exam),
             members: stores.classes.members(course)
         end
 
@@ -62,8 +64,18 @@ module Web
             next show_exam_form(course_of_exam(exam), form, exam)
           end
           stores.exams.change_draft(exam, **exam_values(form))
+          keep_zone(form)
           audit "changed an exam", "exam #{exam.id}", form[:title]
           flash "#{form[:title]} is kept as it is now."
+          redirect "/exams/#{exam.id}"
+        end
+
+        # By one press: no two benches alike, and none like one that was practice.
+        app.post("/exams/:id/vary") do
+          exam = draft_of_mine
+          stores.exams.vary(exam)
+          audit "varied an exam", "exam #{exam.id}", exam.title
+          flash "Every trainee now gets their own plate, serial, pressure and springs. What is wrong stays the same."
           redirect "/exams/#{exam.id}"
         end
 
@@ -85,9 +97,23 @@ module Web
       end
 
       def self.opening(app)
+        # What opening it means, before it is done.
+        app.get("/exams/:id/open") do
+          exam = draft_of_mine
+          course = course_of_exam(exam)
+          page :"exams/open",
+            title: "Open #{exam.title}",
+            exam: exam,
+            course: course,
+            warnings: exam_warnings(exam),
+            members: stores.classes.members(course)
+        end
+
         app.post("/exams/:id/open") do
           exam = exam_of_mine
           members = stores.classes.members(course_of_exam(exam))
+          # The last question is asked on a page of its own.
+          redirect "/exams/#{exam.id}/open" if exam.draft? && params[:sure] != "1"
           unless stores.exams.open(exam, members)
             flash "This exam is closed. Copy it to hold it again."
             redirect "/exams/#{exam.id}"

@@ -7,6 +7,7 @@ module Web
       def self.registered(app)
         app.get("/lab") do
           need_user!
+          not_in_an_exam! if current_user.trainee? && stores.attempts.examined?(current_user)
           page :"lab/show", title: "How they protect", form: LabForm.new(params, catalog)
         end
 
@@ -38,7 +39,7 @@ module Web
               page(
                 :"shared/message",
                 title: "Not during an exam",
-                text: "You have an exam running. The procedures can be read again when it is handed in."
+                text: "Your exam is open. You can read the procedures again when you have handed in all of it."
               )
             )
           end

@@ -22,6 +22,7 @@ module Web
         app.post("/sign-in") do
           form = DoorForm.new(params, stores)
           tried = no_guessing!(form.account, known: known_device.knows?(form.meant))
+          throttle!({newcomer: "#{form.code}/#{client_address}"}) if form.new_here? && !form.code.empty?
           user = form.enter
           unless user
             stores.tries.right(tried) if form.unknown?

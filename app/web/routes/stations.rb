@@ -7,7 +7,8 @@ module Web
       def self.registered(app)
         app.get("/stations") do
           need_instructor!
-          rows = stores.stations.of(current_user)
+          archived = params[:archived] == "1"
+          rows = stores.stations.of(current_user, archived: archived)
           query = params[:q].to_s.strip.downcase
           unless query.empty?
             rows =
@@ -15,7 +16,7 @@ module Web
                 "#{row.title} #{row.station.site.name} #{row.station.assembly.short}".downcase.include?(query)
               end
           end
-          show_stations(rows, query: query)
+          show_stations(rows, query: query, archived: archived)
         end
 
         app.get("/stations/:id") do

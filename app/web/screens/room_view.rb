@@ -22,6 +22,8 @@ module Web
         :needle_psid,
         :harmful,
         :damaged,
+        # Benches of this person that are handed in, with their place.
+        :over,
         keyword_init: true
       )
 
@@ -71,6 +73,7 @@ module Web
         state: attempt.status,
         step: "What is saved of this bench cannot be read in full.",
         damaged: true,
+        over: [],
         harmful: 0,
         share: 0
       )
@@ -93,7 +96,8 @@ module Web
         alarm: alarm(progress, attempt),
         harmful: progress.alarms.size,
         stuck: running && !attempt.paused? && idle_ms(progress, attempt) > STUCK_MS,
-        needle_psid: attempt.needle_psid
+        needle_psid: attempt.needle_psid,
+        over: own.select(&:over?).map { |one| [own.index(one) + 1, one.id] }
       )
     end
 

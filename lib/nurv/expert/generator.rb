@@ -29,7 +29,6 @@ module Nurv
       TRIES = 12
       # Nominal sizes, and how a plate says them.
       SIZES = {0.75 => "3/4 in", 1 => "1 in", 1.5 => "1 1/2 in", 2 => "2 in"}.freeze
-      MAKES = [["Karrow & Finch", "Breakwater"], ["Tollick Dyer", "Sentry"], ["Hobbin Ware", "Quayline"]].freeze
 
       # @param procedure [Procedures::Procedure]
       # @param difficulty [Symbol]
@@ -108,12 +107,13 @@ module Nurv
       end
 
       def plate(random, size)
-        make, model = MAKES[random.rand(MAKES.size)]
+        plates = Stations::Plates
+        make, model = plates::MAKES[random.rand(plates::MAKES.size)]
         {
           make: make,
-          model: "#{model} #{@assembly.short[0]}",
+          model: plates.model(model, @assembly.short),
           size: size,
-          serial: "#{make[0]}#{make.split.last[0]}-#{random.rand(10_000..99_999)}",
+          serial: plates.serial(make, random.rand(plates::NUMBERS)),
           type: @assembly.short
         }
       end

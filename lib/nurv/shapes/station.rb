@@ -59,6 +59,7 @@ module Nurv
         optional(:direction).maybe(one_of?: %w[to_the_right to_the_left either upwards downwards])
         optional(:tags).maybe(one_of?: %w[hung to_hang either])
         optional(:plate_state).maybe(one_of?: %w[clean corroded])
+        optional(:varies).maybe(:yes_or_no?)
         optional(:after_failure).maybe(one_of?: %w[report repair_and_retest])
       end
   end

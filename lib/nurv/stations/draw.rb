@@ -9,6 +9,12 @@ module Nurv
       EITHER = {direction: %w[to_the_right to_the_left], tags: %w[hung to_hang]}.freeze
       private_constant :EITHER
 
+      # Of a station that varies: by how much its line and its springs differ, as shares.
+      PRESSURE_SHARE = 0.12
+      SPRING_SHARE = 0.06
+      # Line pressures that a bench can be worked at, psi.
+      PRESSURES_PSI = (20..150)
+
       # @param seed [Integer]
       def initialize(seed)
         @seed = seed
@@ -19,11 +25,49 @@ module Nurv
 
       # @return [Station] the station with nothing left open; itself if nothing was
       def station(station)
-        data = fixed(station.data)
+        data = fixed(varied(station))
         (data == station.data) ? station : Station.new(Facts.of(data), station.catalog)
       end
 
+      # @param data [Hash] of a station
+      # @return [Boolean] it leaves something to be drawn, besides what varies
+      def open?(data) = fixed(data) != data
+
       private
+
+      # Plate, serial, pressure and springs of its own for each seed; what is wrong stays as it is.
+      def varied(station)
+        data = station.data
+        return data unless data[:varies]
+
+        {
+          **data.except(:varies),
+          plate: plate(data[:plate]),
+          line: {**data[:line], pressure_psi: pressure(data.dig(:line, :pressure_psi))},
+          springs_psid: around(station.springs_psid, "springs"),
+          openings_psid: around(station.openings_psid, "openings")
+        }
+      end
+
+      # Another maker's plate where there is one, and another serial in any case.
+      def plate(plate)
+        make, model = Plates::MAKES[(share("make") * Plates::MAKES.size).floor]
+        number = Plates.number(share("serial"))
+        {**plate, make: make, model: Plates.model(model, plate[:type].to_s), serial: Plates.serial(make, number)}
+      end
+
+      def pressure(psi)
+        return psi unless psi.is_a?(Numeric)
+
+        (psi * (1.0 + PRESSURE_SHARE * (2.0 * share("pressure") - 1.0))).round.clamp(PRESSURES_PSI)
+      end
+
+      def around(settings, name) =
+        settings.to_h do |part, psid|
+          next [part, psid] unless psid.is_a?(Numeric)
+
+          [part, (psid * (1.0 + SPRING_SHARE * (2.0 * share("#{name}.#{part}") - 1.0))).round(1)]
+        end
 
       def fixed(data)
         result =

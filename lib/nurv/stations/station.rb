@@ -131,6 +131,13 @@ module Nurv
       # @return [Boolean] whether the plate must be cleaned before it can be read
       def plate_corroded? = data[:plate_state] == "corroded"
 
+      # @return [Boolean] every seed draws a bench of its own from it
+      def drawn? = data[:varies] == true || Draw.new(1).open?(data)
+
+      # The same station with plate, serial, pressure and springs drawn for each seed; itself where something is drawn
+      # already.
+      def varied = drawn? ? self : Station.new(Facts.of(data.merge(varies: true)), catalog)
+
       # The same station allowing only some of its procedures.
       def limited_to(ids)
         kept = data[:procedures].map(&:to_s) & ids.map(&:to_s)
