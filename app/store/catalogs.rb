@@ -69,6 +69,14 @@ module Store
       end
     end
 
+    # @return [Array<Array(String, Nurv::Remark)>] faults among an instructor's own facts that no correct tester finds
+    def unfindable(owner)
+      text = own_text(owner)
+      return [] if text.strip.empty?
+
+      with_own(text).unfindable(Nurv::Facts.parse(text, "own facts"))
+    end
+
     # One more of an instructor's own facts, or one in place of that with its id.
     #
     # @param kind [Symbol] of Nurv::Catalog::OWN

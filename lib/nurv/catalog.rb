@@ -115,8 +115,16 @@ module Nurv
           ids = other.map { |data| data[:id] if data.is_a?(Hash) }
           [kind, list.reject { |data| ids.include?(data[:id]) } + other]
         end
-      Catalog.of(merged, words).tap { |catalog| Check.new(catalog).check!("own data") }
+      Catalog.of(merged, words).tap do |catalog|
+        Check.new(catalog).check!("own data")
+        found = Trial.new(catalog, ids_of(added)).problems
+        raise DataError.new("own data", found) if found.any?
+      end
     end
+
+    # @param own [Hash{Symbol => Array<Hash>}] facts that #with has taken
+    # @return [Array<Array(String, Remark)>] faults among them that no correct tester finds, and what is missing
+    def unfindable(own) = Trial.new(self, ids_of(Facts.of(own))).unfindable
 
     # @return [Array<String>] paths of the station files that ship with the demo
     def self.demo_files = Dir[File.join(ROOT, "demo/stations/*.yml")].sort
@@ -125,6 +133,8 @@ module Nurv
     def demo_stations = @demo_stations ||= self.class.demo_files.map { |path| Stations::Station.read(path, self) }
 
     private
+
+    def ids_of(own) = own.transform_values { |list| list.map { |data| data[:id].to_sym } }
 
     def own_kind(kind) =
       [kind.to_s, OWN.include?(kind) ? Remark.new(:should_be_list) : Remark.new(:unknown_key, listed: OWN)]

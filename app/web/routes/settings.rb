@@ -54,7 +54,10 @@ module Web
 
           stores.catalogs.change_own(current_user, form.text)
           audit "changed their own facts", "facts", form.summary
-          flash form.text.empty? ? "What ships with Nurv is used alone." : "Kept. #{form.summary}."
+          lacking = words.problems(stores.catalogs.unfindable(current_user))
+          unfindable = lacking.map { |where, what| "#{where}: #{what}" }
+          kept = form.text.empty? ? "What ships with Nurv is used alone." : "Saved. #{form.summary}."
+          flash [kept, *unfindable].join(" ")
           redirect "/settings"
         end
 

@@ -24,6 +24,9 @@ module Nurv
         shapes = shape_problems
         return shapes if shapes.any?
 
+        equipment = EquipmentCheck.new(@catalog).problems
+        return equipment if equipment.any?
+
         @found = []
         @catalog.procedures.each_value { |procedure| check_procedure(procedure) }
         @catalog.faults.each_value { |fault| check_fault(fault) }
@@ -66,9 +69,16 @@ module Nurv
         steps = procedure.steps.map(&:id)
         procedure.items.each_value do |item|
           known("#{place}: item #{item.id}: step", item.step, steps) if item.step
+          check_part("#{place}: item #{item.id}: component", procedure, item.component)
           known("#{place}: item #{item.id}: gives_way_to", item.gives_way_to, procedure.items.keys) if item.gives_way_to
         end
         procedure.steps.each { |step| check_step("#{place}: step #{step.id}", step, steps) }
+      end
+
+      # What a reading is of, is a part of the assembly.
+      def check_part(place, procedure, component)
+        assembly = @catalog.assemblies[procedure.assembly]
+        known(place, component, assembly.components + assembly.shutoff_valves) if assembly && component
       end
 
       def check_step(place, step, steps)
