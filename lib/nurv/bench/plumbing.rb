@@ -291,7 +291,7 @@ module Nurv
         Hydraulics::Valve.new(
           :test_cock,
           @state.controls.fetch(cock.id),
-          scale: @variant.setting(cock.id, :passage, 1.0)
+          scale: @variant.setting(cock.id, :passage, 1.0) * @assembly.test_cock_scale(@size_in)
         )
       end
 

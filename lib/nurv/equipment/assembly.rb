@@ -77,6 +77,12 @@ module Nurv
       # hoses still moves the needle of a big assembly at a human pace.
       def flow_scale(size_in) = size_in.to_f
 
+      # Large assemblies have larger test cocks, small ones none smaller than a one-inch assembly's.
+      #
+      # @param size_in [Float] nominal size, inches
+      # @return [Float] K of a test cock against that of a one-inch assembly's
+      def test_cock_scale(size_in) = [size_in.to_f, 1.0].max
+
       # @param size_in [Float] nominal size, inches
       # @return [Float] volumes against those of a one-inch assembly
       def volume_scale(size_in) = Math.sqrt(size_in.to_f)

@@ -19,6 +19,14 @@ module Nurv
       # @return [Boolean] water leaves there that the bench draws: a drop at least
       def self.drips?(span, port, time) = span.flow_at(time, port) >= Bench::Flow::LEAST[:drip]
 
+      # Water through a leak grows with the root of the pressure behind it, and with it what the needle falls.
+      #
+      # @param psid [Float]
+      # @param at_line_psi [Numeric, nil] line pressure for which that was said; nil: whatever the line pressure
+      # @param line_psi [Float]
+      # @return [Float] psid at this line pressure
+      def self.limit_psid(psid, at_line_psi, line_psi) = at_line_psi ? psid * Math.sqrt(line_psi.fdiv(at_line_psi)) : psid
+
       private
 
       def sees?(name, value, all)
@@ -54,7 +62,10 @@ module Nurv
         span.trajectory.first_time(@time_s, @time_s + seconds) { |time| Eyes.happens?(span, port, time) }
       end
 
-      def fallen_since?(mark, all) = @round.marks.fetch(mark.to_sym) - span.needle_at(@time_s) >= all.fetch(:by_psid)
+      def fallen_since?(mark, all)
+        limit_psid = Eyes.limit_psid(all.fetch(:by_psid), all[:at_line_psi], @variant.pressure_psi)
+        @round.marks.fetch(mark.to_sym) - span.needle_at(@time_s) >= limit_psid
+      end
 
       def risen_since?(mark, all) = span.needle_at(@time_s) - @round.marks.fetch(mark.to_sym) >= all.fetch(:by_psid)
 

@@ -160,7 +160,7 @@ module Nurv
         return false if act[:unless]&.all? { |name, value| sees?(name, value, act[:unless]) }
 
         act[:if].nil? ||
-          act[:if].all? { |name, value| %i[by_psid lines].include?(name) || sees?(name, value, act[:if]) }
+          act[:if].all? { |name, value| %i[by_psid at_line_psi lines].include?(name) || sees?(name, value, act[:if]) }
       end
 
       def act(kind, **fields)

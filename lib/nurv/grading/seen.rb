@@ -30,13 +30,17 @@ module Nurv
       def discharged?(port, attempted) =
         !@chronicle.first_discharge(port.to_sym, attempted.first, attempted.last).nil?
 
+      # @param limit [Numeric, Hash{Symbol => Numeric}] psid; or by [psid], at_line_psi where it grows with line pressure
       # @return [Boolean] the needle fell by so much from the beginning of the try to its end
-      def fell?(psid, attempted) =
+      def fell?(limit, attempted)
+        limit = {by: limit} unless limit.is_a?(Hash)
+        psid = Expert::Eyes.limit_psid(limit[:by], limit[:at_line_psi], @chronicle.variant.pressure_psi)
         @chronicle.needle_at(attempted.from_s) - @chronicle.needle_at(attempted.until_s - 0.01) >= psid
+      end
 
       SIGNS = {
         discharged: ->(seen, port, attempted) { seen.discharged?(port, attempted) },
-        fell_psid: ->(seen, psid, attempted) { seen.fell?(psid, attempted) }
+        fell_psid: ->(seen, limit, attempted) { seen.fell?(limit, attempted) }
       }.freeze
       private_constant :SIGNS
 

@@ -157,7 +157,8 @@ module Nurv
         lacks = brim - finish.pressures[item.node]
         firm = @network.nodes[item.node].capacitance
         soft = Air.capacitance(Hose::VOLUME_ML * air * (1.0 - Air::LATE), -lacks)
-        sunk = lacks * (firm + soft) / (firm + item.gap_capacitance)
+        lacking_ml = lacks * (firm + soft) - Cavity.held_ml(finish.pressures[item.node])
+        sunk = lacking_ml / (firm + item.gap_capacitance)
         gap = sunk / item.column_psi
         return if air + gap > 1.0
 

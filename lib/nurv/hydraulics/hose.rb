@@ -11,6 +11,10 @@ module Nurv
       # Water through the hose sweeps its air out: dα = −0.5·α·q·dt / 45 mL. Estimate: one hose volume takes
       # out about 40 % of what air is left.
       SWEEP = 0.5
+      # Slow water rises as a plug and pushes the air out ahead of it, all but a residue that is carried along as bubbles;
+      # fast water runs through it. Half and half at PLUG_ML_S. Estimate: a trickle of 4 mL/s fills a hose in some 13 s.
+      PLUG_ML_S = 10.0
+      RESIDUE = 0.05
       # Volume of a hose, mL. Estimate: six feet of 1/4 in hose.
       VOLUME_ML = 45.0
 
@@ -37,8 +41,26 @@ module Nurv
       # @return [Float] mL of water per psi while a gap stands in it
       def gap_capacitance = VOLUME_ML / @column_psi
 
+      # dα = −(0.5·α + p)·q·dt / 45 mL down to the residue, then without p; p = 1 / (1 + (q / 10 mL/s)²).
+      #
       # @param through_ml_s [Float] flow in at one end and out at the other
-      def self.swept(air, through_ml_s, dt) = air * Math.exp(-SWEEP * through_ml_s * dt / VOLUME_ML)
+      # @return [Float] air that is left, 0..1
+      def self.swept(air, through_ml_s, dt)
+        volumes = through_ml_s * dt / VOLUME_ML
+        return air * Math.exp(-SWEEP * volumes) if air <= RESIDUE
+
+        pushed = plug(through_ml_s) / SWEEP
+        left = (air + pushed) * Math.exp(-SWEEP * volumes) - pushed
+        return left if left >= RESIDUE
+
+        # What is beyond the moment at which the residue was reached goes by mixing alone.
+        until_residue = Math.log((air + pushed) / (RESIDUE + pushed)) / SWEEP
+        RESIDUE * Math.exp(-SWEEP * (volumes - until_residue))
+      end
+
+      # @return [Float] 0..1
+      def self.plug(through_ml_s) = 1.0 / (1.0 + (through_ml_s / PLUG_ML_S)**2)
+      private_class_method :plug
 
       # Share of what leaves a hose that is air and no water.
       #

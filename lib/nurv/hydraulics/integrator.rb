@@ -289,7 +289,7 @@ module Nurv
       end
 
       def prepare_mass(state, dt)
-        find_firm(state) unless @present.equal?(state.air_present)
+        find_firm(state) unless @present.equal?(state.air_present) && !hollow?(state.pressures) && !@hollow
         @mass.replace(@firm_mass)
         @allowed.replace(@firm_allowed)
         @airy.clear
@@ -306,9 +306,21 @@ module Nurv
         end
       end
 
-      # What nodes take up with no air in hoses and pockets: the same while no free surface comes or goes.
+      # @return [Boolean] a cavity stands somewhere
+      def hollow?(pressures)
+        node = 0
+        while node < @size
+          return true if pressures[node] < Cavity::FORMS_PSI
+
+          node += 1
+        end
+        false
+      end
+
+      # What nodes take up with no air in hoses and pockets: the same while no free surface or cavity comes or goes.
       def find_firm(state)
         @present = state.air_present
+        @hollow = hollow?(state.pressures)
         @firm_mass = Array.new(@size) { |node| @network.capacitance(node, state) }
         @firm_allowed = @firm_mass.map { |mass| TOLERANCE_ML / mass }
       end

@@ -95,6 +95,7 @@ module Nurv
         item = @nodes[node]
         value = item.capacitance
         value += item.free_surface.capacitance if item.free_surface && state.air_present[node]
+        value += Cavity::CAPACITANCE if Cavity.forms?(state.pressures[node])
         value
       end
 
@@ -227,7 +228,7 @@ module Nurv
       # Share of what leaves a chamber of the kit that is air: a hose's own, or mixed from those that feed it.
       def air_share(node, pressures, state)
         hose = @hose_at[node]
-        return hose_air_share(hose, pressures, state) if hose
+        return hose_air_share(hose, pressures, state) * own_share(hose, pressures) if hose
 
         air = 0.0
         all = 0.0
@@ -243,6 +244,17 @@ module Nurv
           all += coming
         end
         (all > 0.0) ? air / all : 0.0
+      end
+
+      # Of what leaves a hose's chamber, the share that the hose gives: what comes in from the kit only passes by.
+      def own_share(hose, pressures)
+        node = @hoses[hose].node
+        flows = @hose_edges[hose].last.map { |edge| signed_flow([edge], node, pressures) }
+        leaving = flows.sum { |flow| (flow < 0.0) ? -flow : 0.0 }
+        return 0.0 unless leaving > 0.0
+
+        passing = flows.sum { |flow| (flow > 0.0) ? flow : 0.0 }
+        (1.0 - passing / leaving).clamp(0.0, 1.0)
       end
 
       def hose_air_share(hose, pressures, state)

@@ -37,8 +37,9 @@ module Nurv
       # @return [Float] mL of water per psi that its pocket of air adds at this pressure
       def pocket_capacitance(pressure_psi) = Air.capacitance(@pocket_ml, pressure_psi)
 
-      # Water held, mL, against what it holds at nought: walls and pocket, without any free surface.
-      def held_ml(pressure_psi) = @capacitance * pressure_psi - Air.volume_ml(@pocket_ml, pressure_psi)
+      # Water held, mL, against what it holds at nought: walls, pocket and cavity, without any free surface.
+      def held_ml(pressure_psi) =
+        @capacitance * pressure_psi - Air.volume_ml(@pocket_ml, pressure_psi) + Cavity.held_ml(pressure_psi)
     end
   end
 end

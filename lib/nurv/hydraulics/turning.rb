@@ -14,7 +14,7 @@ module Nurv
       # @return [Float, nil] how far along the step (0..1) the first such moment lies
       def earliest(network, step)
         pressures = step.reached
-        thresholds(network, step.start).filter_map { |node, level, direction|
+        cavities(step, thresholds(network, step.start)).filter_map { |node, level, direction|
           before = (step.start.pressures[node] - level) * direction
           after = (pressures[node] - level) * direction
           locate(step, node, level, direction) if before > NUDGE_PSI && after < -NUDGE_PSI
@@ -33,6 +33,22 @@ module Nurv
         network.surfaces.each do |index|
           top = network.nodes[index].free_surface.top_psi
           list << (state.air_present[index] ? [index, top, -1.0] : [index, top - BRIM_PSI, 1.0])
+        end
+        list
+      end
+
+      # Nodes in which water is pulled apart along this step, or comes together again.
+      def cavities(step, list)
+        before = step.start.pressures
+        after = step.reached
+        node = 0
+        while node < after.size
+          if Cavity.forms?(before[node])
+            list << [node, Cavity::FORMS_PSI, -1.0] unless Cavity.forms?(after[node])
+          elsif Cavity.forms?(after[node])
+            list << [node, Cavity::FORMS_PSI, 1.0]
+          end
+          node += 1
         end
         list
       end

@@ -108,7 +108,7 @@ RSpec.describe "The parts of the hydraulics" do
     # Two short sweeps take as much as one long one.
     swept = hydraulics::Hose.swept(1.0, 6.0, 4.0)
     expect(hydraulics::Hose.swept(hydraulics::Hose.swept(1.0, 6.0, 1.0), 6.0, 3.0)).to be_within(1.0e-12).of(swept)
-    expect(swept).to be_between(0.5, 0.9)
+    expect(swept).to be_between(0.3, 0.6)
   end
 
   it "know where the needle, pressures and poppet are inside a step as they are at its ends" do
