@@ -54,7 +54,7 @@ module Benches
         # Another worker was here: its snapshot is the bench to the last bit, and cheaper than doing its acts again.
         newest = @store.snapshot(attempt)
         stand_as(newest) if newest && newest.first >= attempt.last_seq
-        @store.actions_after(attempt, @seq).each { |action| advance(action, span.after(action)) }
+        @store.actions_after(attempt, @seq).each { |action| advance(action, span.after(action, new: false)) }
       end
     end
 

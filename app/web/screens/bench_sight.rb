@@ -45,9 +45,11 @@ module Web
     # @return [Array<Array(Person, Array<String>, Array<String>)>] person, what is still to be said, what was
     def people = sight.people.map(&:to_a)
 
-    def says(topic) = words.topic(topic)
+    def says(person, topic) = person.says&.[](topic.to_sym) || words.topic(topic)
 
-    def reply(topic)
+    def reply(person, topic)
+      own = person.replies&.[](topic.to_sym)
+      return own if own
       return refused if refused && topic == "shutdown"
 
       {
@@ -99,7 +101,7 @@ module Web
     def talk_acts(person, open) =
       open.map do |topic|
         sight_act(
-          "“#{says(topic)}”",
+          "“#{says(person, topic)}”",
           {kind: "tell", person: person.id, topic: topic},
           id: "tell_#{person.id}_#{topic}",
           look: "btn-quiet"

@@ -26,7 +26,9 @@ module Nurv
 
       # @param variant [Stations::Variant]
       # @param span [Span] the bench from its last act on
-      def initialize(variant, span)
+      # @param new [Boolean] the act is done now, and not done again from a log
+      def initialize(variant, span, new: true)
+        @new = new
         @variant = variant
         @station = variant.station
         @span = span

@@ -4,7 +4,13 @@ module Nurv
   module Bench
     # The part of Hands that opens things up: mending a component with the water off, and clearing a blocked test
     # cock.
+    #
+    # Nothing is opened that is under pressure: the tester closes what feeds it and relieves it at the test cocks. The
+    # inlet shutoff has the main on it, which only the water supplier shuts off.
     module Mending
+      # What stands no higher than this is relieved, psi: a drip at an open cock.
+      RELIEVED_PSI = 1.0
+
       private
 
       # Opens a part up and mends it. The fault goes only if this was the right thing to do to the right part.
@@ -18,6 +24,7 @@ module Nurv
         raise RefusedAction.new(:no_such_part, part: part) unless parts.include?(part)
 
         water_off!(part)
+        relieved!(part) if @new
         change = {kind: "repair", component: part.to_s, action: way.id.to_s, at_s: @time_s}
         @state.with(water: drained, changes: (@state.changes + [change]).freeze)
       end
@@ -25,29 +32,40 @@ module Nurv
       def parts = @station.assembly.components + @station.assembly.shutoff_valves + @station.assembly.test_cocks.keys
 
       def water_off!(part)
-        open =
-          case part
-          when :shutoff_valve_1
-            []
-          when :shutoff_valve_2
-            [:shutoff_valve_1]
-          else
-            @station.assembly.shutoff_valves
-          end.select { |valve| @state.open?(valve) }
-        if open.any?
-          raise RefusedAction.new(:under_pressure, controls: open)
-        end
+        inlet, outlet = @station.assembly.shutoff_valves
+        raise RefusedAction.new(:under_main_pressure, control: inlet) if part == inlet && @new
+
+        needed = {inlet => [], outlet => [inlet]}.fetch(part, [inlet, outlet])
+        open = needed.select { |valve| @state.open?(valve) }
+        raise RefusedAction.new(:under_pressure, controls: open) if open.any?
       end
+
+      # Whoever opens a part has let the pressure off first, where it can be seen.
+      def relieved!(part)
+        pressures = water_now.pressures
+        nodes = body
+        nodes += [:downstream] if part == @station.assembly.shutoff_valves.last
+        high = nodes.select { |node| pressures[@span.network.index.fetch(node)] > RELIEVED_PSI }
+        raise RefusedAction.new(:not_relieved, controls: outlets_of(high)) if high.any?
+      end
+
+      # @return [Array<Symbol>] where the water of these chambers can be let out
+      def outlets_of(nodes)
+        cocks = @station.assembly.test_cocks.values.select { |cock| nodes.include?(cock.node) }.map(&:id)
+        nodes.include?(:downstream) ? cocks + [:downstream_tap] : cocks
+      end
+
+      def body = @station.assembly.body_nodes
 
       # What stood in the body runs out when it is opened, and air stands where it was.
       def drained
         water = water_now
         network = @span.network
-        body = @station.assembly.nodes.map { |node| node[:id].to_sym } - %i[supply downstream]
-        body << :level if network.index.key?(:level)
+        nodes = body
+        nodes += [:level] if network.index.key?(:level)
         pressures = water.pressures.dup
         air = water.air_present.dup
-        body
+        nodes
           .map { |node| network.index[node] }
           .each do |node|
             pressures[node] = [pressures[node], 0.0].min

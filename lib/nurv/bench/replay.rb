@@ -20,7 +20,7 @@ module Nurv
         @entries =
           log.each_with_index.map do |action, index|
             before = met.key?(index) ? span.meets(met[index]) : span
-            span = span.after(action)
+            span = span.after(action, new: false)
             Entry.new(action, before, span)
           rescue RefusedAction => error
             raise RefusedAction.new(:act_refused, at_ms: action.at_ms, typed: action.kind, remark: error.remark)

@@ -31,10 +31,11 @@ module Nurv
       def trajectory = course.trajectory
 
       # @param action [Action]
+      # @param new [Boolean] it is done now; false for one that stands in a log, and was done by the rules of its day
       # @return [Span] from that act on
       # @raise [RefusedAction]
-      def after(action)
-        changed = Hands.new(variant, self).apply(action)
+      def after(action, new: true)
+        changed = Hands.new(variant, self, new: new).apply(action)
         changed = changed.with(sampled_psid: sample_at(action.time_s)) if digital?
         action.paper? ? Span.new(@base, changed, course) : Span.new(@base, changed, before: self)
       end

@@ -118,6 +118,8 @@ module Nurv
         topics = Bench::Sight::TOPICS
         site.people.each_value do |person|
           person.topics.each { |topic| known("sites #{site.id}: #{person.id}: topics", topic, topics) }
+          own = [*person.says&.keys, *person.replies&.keys]
+          own.each { |topic| known("sites #{site.id}: #{person.id}", topic, person.topics.map(&:to_sym)) }
         end
         site.things.each_value do |thing|
           next unless thing.finding

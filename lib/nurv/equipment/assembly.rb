@@ -63,6 +63,9 @@ module Nurv
       # @return [Array<Symbol>] the inlet's first
       def shutoff_valves = %i[shutoff_valve_1 shutoff_valve_2]
 
+      # @return [Array<Symbol>] chambers between the shutoffs
+      def body_nodes = @nodes.map { |node| node[:id].to_sym } - %i[supply downstream]
+
       # @param hazard [String] low or high
       # @param back_pressure_psi [Float] that comes back from downstream
       # @return [Boolean] whether it is approved for such a use

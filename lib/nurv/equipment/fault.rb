@@ -15,12 +15,17 @@ module Nurv
         @reason = data[:reason].to_sym
         @label = data[:label]
         @sign = data[:sign]
+        @signs = data.fetch(:signs, {})
         @sets = data[:sets] || {}
         @demand = data[:demand]
         @back_pressure_psi = data[:back_pressure_psi]&.to_f
         @mended_by = (data[:mended_by] || []).map(&:to_sym).freeze
         freeze
       end
+
+      # @param assembly_id [Symbol]
+      # @return [String] what shows there
+      def sign_at(assembly_id) = @signs.fetch(assembly_id, sign)
 
       # @param assembly_id [Symbol]
       # @return [Boolean] whether such an assembly can have it

@@ -25,7 +25,8 @@ module Nurv
       # @param at_line_psi [Numeric, nil] line pressure for which that was said; nil: whatever the line pressure
       # @param line_psi [Float]
       # @return [Float] psid at this line pressure
-      def self.limit_psid(psid, at_line_psi, line_psi) = at_line_psi ? psid * Math.sqrt(line_psi.fdiv(at_line_psi)) : psid
+      def self.limit_psid(psid, at_line_psi, line_psi) =
+        at_line_psi ? psid * Math.sqrt(line_psi.fdiv(at_line_psi)) : psid
 
       private
 

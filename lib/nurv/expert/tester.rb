@@ -10,6 +10,8 @@ module Nurv
       TICK_S = 0.5
       # No step of any procedure takes longer.
       LONGEST_STEP_S = 240.0
+      # So often a tester looks, two seconds apart, whether the pressure is off.
+      RELIEF_LOOKS = 30
 
       # @param variant [Stations::Variant]
       # @param procedure [Procedures::Procedure]
@@ -119,9 +121,11 @@ module Nurv
         procedure.steps.find(&:takes_off?).acts.each { |act| perform(act) }
         turn({shutoff_valve_2: 0.0, shutoff_valve_1: 0.0}, {speed: "slow"})
         pass(6.0)
-        mending.each do |part, way|
-          act(:repair, component: part, action: way)
-          pass(5.0)
+        relieved(mending) do
+          mending.each do |part, way|
+            act(:repair, component: part, action: way)
+            pass(5.0)
+          end
         end
         turn({shutoff_valve_1: 1.0}, {speed: "slow"})
         pass(10.0)
@@ -129,6 +133,25 @@ module Nurv
         work_through(procedure.steps.reject { |step| step.opening? || step.closing? })
         again, @round = @round, first
         again
+      end
+
+      # With the pressure let off at the test cocks, and downstream where the outlet shutoff is opened up.
+      def relieved(mending)
+        assembly = variant.station.assembly
+        nodes = assembly.body_nodes
+        outlets = assembly.test_cocks.values.select { |cock| nodes.include?(cock.node) }.map(&:id)
+        if mending.any? { |part, _| part.to_sym == assembly.shutoff_valves.last }
+          nodes += [:downstream]
+          outlets += [:downstream_tap]
+        end
+        turn(outlets.to_h { |id| [id, 1.0] }, {})
+        RELIEF_LOOKS.times do
+          pass(2.0)
+          break if nodes.all? { |node| span.pressure_at(@time_s, node) <= Bench::Mending::RELIEVED_PSI / 2.0 }
+        end
+        yield
+        turn(outlets.to_h { |id| [id, 0.0] }, {})
+        pass(1.0)
       end
 
       def carry_out(step)

@@ -34,7 +34,7 @@ module Nurv
         @fields = replay.last.state.report
         @truth = Expert::Truth.of(replay.variant.after(injected), procedure)
         @repaired_at = replay.entries.index { |entry| entry.action.kind == :repair }
-        @ends_at = replay.entries.rindex { |entry| entry.action.kind == :repair }
+        @resumes_at = resumes_at
       end
 
       # @return [Grade] of a test alone, or of test, repair and retest
@@ -51,6 +51,20 @@ module Nurv
         first = @replay.first
         last = @replay.last
         (gone.call(last, last.water_at(last.from_s)) - gone.call(first, first.state.water)).round(1)
+      end
+
+      # The test after a repair begins as the water comes on again: what was opened to relieve the body is closed by
+      # then.
+      #
+      # @return [Integer, nil] of an entry
+      def resumes_at
+        last = @replay.entries.rindex { |entry| entry.action.kind == :repair } or return
+        shutoffs = @replay.variant.station.assembly.shutoff_valves
+        on = (last + 1...@replay.entries.size).find do |index|
+          action = @replay.entries[index].action
+          action.kind == :turn && shutoffs.include?(action.named(:valve)) && action[:to].to_f.positive?
+        end
+        on || last + 1
       end
 
       # Trouble that an instructor put in is part of what was there to be found.
@@ -87,7 +101,7 @@ module Nurv
         lines =
           steps.lines + read.lines + paper(first, report, read, repaired: !@repaired_at.nil?) +
           RepairMarks.new(@replay, @truth).lines
-        lines + (@repaired_at ? retest(Chronicle.new(@replay, @procedure, window: (@ends_at + 1)..)) : ending(first))
+        lines + (@repaired_at ? retest(Chronicle.new(@replay, @procedure, window: @resumes_at..)) : ending(first))
       end
 
       def ending(chronicle) = steps_of(chronicle, @truth, &:closing?).lines

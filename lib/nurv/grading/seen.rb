@@ -30,7 +30,8 @@ module Nurv
       def discharged?(port, attempted) =
         !@chronicle.first_discharge(port.to_sym, attempted.first, attempted.last).nil?
 
-      # @param limit [Numeric, Hash{Symbol => Numeric}] psid; or by [psid], at_line_psi where it grows with line pressure
+      # @param limit [Numeric, Hash{Symbol => Numeric}] psid; or by [psid] and at_line_psi, where it grows with the
+      #   line's pressure
       # @return [Boolean] the needle fell by so much from the beginning of the try to its end
       def fell?(limit, attempted)
         limit = {by: limit} unless limit.is_a?(Hash)

@@ -10,6 +10,8 @@ module Nurv
         required(:reason).value(:name?)
         required(:label).value(:words?)
         required(:sign).value(:words?)
+        # What shows at an assembly where it is something else.
+        optional(:signs).value(:by_name?)
         required(:mended_by).value(:names?)
         optional(:sets).value(:by_name?)
         optional(:demand).value(within?: 0..1)

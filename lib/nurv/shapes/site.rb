@@ -18,6 +18,9 @@ module Nurv
             required(:name).value(:words?)
             required(:role).value(:words?)
             required(:topics).value(:names?)
+            # What is said to this person and what they answer, where it is not the usual, by topic.
+            optional(:says).value(:by_name?)
+            optional(:replies).value(:by_name?)
           end
         end
         required(:things).array(:hash) do

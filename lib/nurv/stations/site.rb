@@ -4,7 +4,7 @@ module Nurv
   module Stations
     # Where the assembly stands: the people to talk to and the things there are to look at.
     class Site
-      Person = Struct.new(:id, :name, :role, :topics, keyword_init: true)
+      Person = Struct.new(:id, :name, :role, :topics, :says, :replies, keyword_init: true)
       Thing = Struct.new(:id, :label, :text, :finding, keyword_init: true)
 
       attr_reader :id, :name, :place, :service, :hazard, :people, :things

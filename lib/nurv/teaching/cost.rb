@@ -117,7 +117,7 @@ module Nurv
           break if action.time_s > at_s
           next if left_out?(action, mistakes)
 
-          span = span.after(action)
+          span = span.after(action, new: false)
         end
         span
       end

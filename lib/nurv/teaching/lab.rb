@@ -43,6 +43,7 @@ module Nurv
           :relief_ml_s,
           :air_inlet,
           :air_in_zone,
+          :air_past_1,
           :crossed_ml,
           :relief_ran,
           keyword_init: true
@@ -70,8 +71,8 @@ module Nurv
             }.compact
           end
 
-          # @return [Symbol, nil] :shut, :forward or :backward
-          def check_valve_1 = way(check_valve_1_ml_s)
+          # @return [Symbol, nil] :shut, :forward or :backward, as water goes; :air where air alone goes back
+          def check_valve_1 = air_past_1 ? :air : way(check_valve_1_ml_s)
 
           # @return [Symbol, nil] :shut, :forward or :backward
           def check_valve_2 = way(check_valve_2_ml_s)
@@ -183,9 +184,17 @@ module Nurv
           relief_ml_s: network.relief_valve && @relief_ml / 10.0,
           air_inlet: network.air_inlet && @span.trajectory.air_inlet_at(@seconds),
           air_in_zone: water.air_present[network.index[middle]],
+          air_past_1: air_past_1?(water.air_present[network.index[middle]]),
           crossed_ml: @span.tracer.gone_back_ml(water.shares).last,
           relief_ran: @relief_ran
         )
+      end
+
+      # Air behind a first check that leaks goes where the supply draws it; water no longer stands there.
+      def air_past_1?(air)
+        middle = PLACES.fetch(@kind)[:middle]
+        leaks = @variant.setting(:check_valve_1, :leak_k, 0.0).positive?
+        air && leaks && pressure(:inlet) < pressure(middle) - ALIKE_PSI
       end
 
       def pressure(node) = @span.pressure_at(@seconds, node)

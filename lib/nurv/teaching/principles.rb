@@ -63,7 +63,7 @@ module Nurv
       def why(one)
         seen = outcome(one)
         [
-          into_zone(seen),
+          *into_zone(seen),
           relief(seen),
           (Remark.new(:principle_close) if seen.check_valve_1 == :backward || close?(one, seen)),
           Remark.new(seen.protected? ? :principle_protected : :principle_crossed, ml: seen.crossed_ml.round(1))
@@ -72,12 +72,21 @@ module Nurv
 
       private
 
+      # Whatever passes a check is said; that both hold, only where nothing passes either.
+      #
+      # @return [Array<Remark>]
       def into_zone(seen)
-        return Remark.new(:principle_back_past_2) if seen.check_valve_2 == :backward
-        return Remark.new(:principle_through_1, psid: seen.inlet_psi - seen.zone_psi) if seen.check_valve_1 == :forward
+        passing = [
+          (Remark.new(:principle_back_past_2) if seen.check_valve_2 == :backward),
+          (through_1(seen) if seen.check_valve_1 == :forward),
+          (Remark.new(:principle_air_past_1) if seen.check_valve_1 == :air)
+        ].compact
+        return passing if passing.any?
 
-        Remark.new(seen.air_in_zone ? :principle_drained : :principle_both_shut)
+        [Remark.new(seen.air_in_zone ? :principle_drained : :principle_both_shut)]
       end
+
+      def through_1(seen) = Remark.new(:principle_through_1, psid: seen.inlet_psi - seen.zone_psi)
 
       def relief(seen)
         return Remark.new(:principle_air_gap) if seen.air_in_zone && seen.relief == :dry

@@ -80,6 +80,15 @@ RSpec.describe "A bench in its corners" do
     expect(many).to be_within(1.0e-9).of(Nurv::Hydraulics::Hose.swept(1.0, trickle, 20.0))
   end
 
+  it "does not take a closed bypass hose that test cock 4 is opened onto for a reset" do
+    bench = tester(procedures: ["r1"]).two_hoses.turn(:high_control, 1.0).wait(2)
+    bench.turn(:bypass_control, 2.5).wait(8).turn(:bypass_control, 0.0).wait(1).turn(:low_control, 0.25)
+    bench.wait((bench.discharge(60) - bench.time_s).round(3)).turn(:low_control, 0.0).wait(1)
+    before = bench.needle
+    bench.connect(bypass: :test_cock_4).turn(:test_cock_4, 1.0).wait(2)
+    expect(bench.needle - before).to be_between(0.0, 1.0)
+  end
+
   it "calls no weep a leak at a high line pressure that it does not call one at a low one" do
     weep = lambda do |psi|
       data = SHIPPED.demo_stations.find { |item| item.id == :dc_healthy }.data

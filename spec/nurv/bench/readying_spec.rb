@@ -76,8 +76,8 @@ RSpec.describe Nurv::Bench::Readying do
 
   it "ends with a renewed shutoff, which shuts without force" do
     place = station(weeping: %w[shutoff_valve_1 shutoff_valve_2], after_failure: "repair_and_retest")
-    change = {kind: "repair", component: "shutoff_valve_1", action: "renew_shutoff"}
-    expect(place.changed([change]).weeping).to eq([:shutoff_valve_2])
+    change = {kind: "repair", component: "shutoff_valve_2", action: "renew_shutoff"}
+    expect(place.changed([change]).weeping).to eq([:shutoff_valve_1])
     expect(place.changed([change.merge(action: "new_disc")]).weeping).to eq(place.weeping)
     data = Nurv::Facts.of(place.data.merge(weeping: ["test_cock_1"]))
     expect(Nurv::Stations::Check.new(data, SHIPPED).problems.map { |_, what| what.id }).to eq([:no_shutoff_here])

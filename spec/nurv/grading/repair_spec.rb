@@ -58,6 +58,15 @@ RSpec.describe "Repair and retest" do
     mend = ->(where, way) { where.act(:repair, component: "check_valve_1", action: way) }
     expect { mend.call(bench, "clean_seat") }.to be_refused(/Close SOV1 and SOV2/)
     expect { mend.call(bench, "renew_shutoff") }.to be_refused(/not something one does/)
+    bench.turn(:shutoff_valve_2, 0.0).turn(:shutoff_valve_1, 0.0).wait(3)
+    expect { mend.call(bench, "clean_seat") }.to be_refused(/under pressure. Open TC2 and TC3 and TC4/)
+    inlet = -> { bench.act(:repair, component: "shutoff_valve_1", action: "renew_shutoff") }
+    expect(&inlet).to be_refused(/Only the water supplier can shut that off/)
+    outlet = -> { bench.act(:repair, component: "shutoff_valve_2", action: "renew_shutoff") }
+    %i[test_cock_2 test_cock_3 test_cock_4].each { |cock| bench.turn(cock, 1.0) }
+    bench.wait(10)
+    expect(&outlet).to be_refused(/Open Tap and let it drain/)
+    mend.call(bench, "clean_seat")
     expect { mend.call(tester, "clean_seat") }.to be_refused(/not part of this test/)
   end
 

@@ -10,7 +10,8 @@ class RandomActs
   attr_reader :tester, :acts
 
   # @param stations [Array<Nurv::Stations::Station>]
-  # @param drains [Boolean] only cocks and shutoffs are turned, at the highest pressure: volumes are shut in and drawn on
+  # @param drains [Boolean] only cocks and shutoffs are turned, at the highest pressure: volumes are shut in and drawn
+  #   on
   def initialize(stations, seed, drains: false)
     @random = Random.new(seed)
     @drains = drains
