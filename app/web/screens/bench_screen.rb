@@ -55,7 +55,7 @@ module Web
         marks =
           (0..(last / step).round).map do |tick|
             major = (tick % every).zero?
-            %(<path class="#{major ? "tick" : "tick-minor"}" d="M0 #{major ? -84 : -92} V-100" ) +
+            %(<path class="#{major ? "dial-mark" : "dial-mark-minor"}" d="M0 #{major ? -84 : -92} V-100" ) +
               %(transform="rotate(#{degrees.call(tick * step).round(1)})"/>)
           end
         numerals =

@@ -12,7 +12,8 @@ module Nurv
       # out about 40 % of what air is left.
       SWEEP = 0.5
       # Slow water rises as a plug and pushes the air out ahead of it, all but a residue that is carried along as
-      # bubbles; fast water runs through it. Half and half at PLUG_ML_S. Estimate: a trickle of 4 mL/s fills a hose in some 13 s.
+      # bubbles; fast water runs through it. Half and half at PLUG_ML_S. Estimate: a trickle of 4 mL/s fills a hose in
+      # some 13 s.
       PLUG_ML_S = 10.0
       RESIDUE = 0.05
       # Volume of a hose, mL. Estimate: six feet of 1/4 in hose.
