@@ -11,4 +11,6 @@ RSpec.configure do |config|
   config.expect_with(:rspec) { |expectations| expectations.syntax = :expect }
   config.disable_monkey_patching!
   config.include BenchWork
+  # What bin/test runs once more.
+  config.example_status_persistence_file_path = ENV["NURV_EXAMPLES"] if ENV["NURV_EXAMPLES"]
 end

@@ -58,6 +58,7 @@ RSpec.describe "A tablet on another machine" do
       "NURV_ELSEWHERE" => url,
       "NURV_CODE" => card[:code],
       "NURV_PIN" => card[:pin],
+      "NURV_EXAMPLES" => nil,
       "NURV_FLAGS" => JSON.generate(@machines.browser_flags)
     }
     output, status =
