@@ -145,7 +145,7 @@ RSpec.describe "An instructor's day, from an empty system to handed-in records",
     Capybara.using_session(:asa) do
       take "test_cock_3"
       within("#hands [data-hand]:not([hidden])") { click_button("Open", exact: true) }
-      expect(page).to have_css("#message", text: "No connection")
+      expect(page).to have_css("#bench_state", text: "No connection")
     end
     @server = start_server(port)
     Capybara.using_session(:asa) do

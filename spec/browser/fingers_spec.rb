@@ -120,7 +120,7 @@ RSpec.describe "The bench under a finger", :web, :browser, clock: :set do
       seen
       go_by(300)
     end
-    expect(page).to have_css("#message", text: "No connection")
+    expect(page).to have_css("#bench_state", text: "No connection")
     line(true)
     acknowledged { go_by(300) }
     touch("touchEnd")

@@ -116,12 +116,12 @@ RSpec.describe "Pages in a browser", :web, :browser do
     expect(page).to have_css("#clock", text: "0:02")
     exams.pause(exam, wall_ms.call)
     pass 2
-    expect(page).to have_css("#message", text: "The exam is paused")
+    expect(page).to have_css("#bench_state", text: "The exam is paused")
     expect(find("#clock").text).to eq("0:02")
     exams.resume(exam, wall_ms.call)
     pass 3
     expect(page).to have_css("#clock", text: "0:05")
-    expect(page).to have_no_css("#message", text: "paused")
+    expect(page).to have_no_css("#bench_state", text: "paused")
     operate "test_cock_4", "Open"
   end
 
