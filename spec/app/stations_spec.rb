@@ -226,7 +226,8 @@ RSpec.describe "Stations and settings over HTTP", :web do
     expect(get("/attempts/#{attempt.id}/start").status).to eq(302)
   end
 
-  it "mends at the bench only with the water off, and then has fields for the retest" do
+  it "mends at the bench only with the water off and the body relieved, and then has fields for the retest" do
+    clock = SetClock.new.tap { |set| Clock.source = set }
     trainee = make_trainee
     attempt = begin_attempt(instructor, trainee, station: :rp_mend, mode: "practice")
     sign_in("teo", "1234")
@@ -237,7 +238,8 @@ RSpec.describe "Stations and settings over HTTP", :web do
           **fields,
           action_id: "n#{seq += 1}",
           seq: stores.attempts.find(attempt.id).last_seq,
-          seen_ms: 0
+          seen_ms: stores.attempts.find(attempt.id).clock_ms(clock.now_ms)
+        clock.let_go_by(4_000)
         last_response.body
       end
     expect(get("/attempts/#{attempt.id}/bench").body).to include("repair_component")
@@ -245,6 +247,10 @@ RSpec.describe "Stations and settings over HTTP", :web do
       "Close SOV1 and SOV2"
     )
     %w[shutoff_valve_2 shutoff_valve_1].each { |valve| act.call(kind: "turn", valve: valve, to: "0") }
+    expect(act.call(kind: "repair", component: "check_valve_1", action: "new_spring")).to include(
+      "The body is still under pressure."
+    )
+    %w[test_cock_2 test_cock_3 test_cock_4].each { |cock| act.call(kind: "turn", valve: cock, to: "1") }
     expect(act.call(kind: "repair", component: "check_valve_1", action: "new_spring")).to include(
       "retest_check_valve_1_apparent"
     ).and include("CV1: fit a new spring")
