@@ -82,6 +82,11 @@ module Nurv
     # @raise [DataError]
     def disturbing = set(:mistakes) { |data| data }.select { |_, data| data[:disturbs] }.keys
 
+    # @param mistake [Symbol]
+    # @return [Symbol, nil] what must have been done for it to be true; nil: nothing in particular
+    # @raise [DataError]
+    def happened_for(mistake) = set(:mistakes) { |data| data }.dig(mistake, :happened)&.to_sym
+
     # @return [Hash{Symbol => Hash}] steps that several procedures take by name
     # @raise [DataError]
     def shared_steps = set(:shared_steps) { |data| data }

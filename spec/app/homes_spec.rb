@@ -29,7 +29,7 @@ RSpec.describe "A bench behind a proxy with several servers" do
   def configuration(port) =
     File.read(File.expand_path("../../deploy/Caddyfile", __dir__))
       .sub(/^# Whoever types.*/m, "")
-      .sub("https://{$NURV_NAME}", "http://127.0.0.1:#{port}")
+      .sub("https://{$NURV_NAME}:{$NURV_HTTPS_PORT:443}", "http://127.0.0.1:#{port}")
       .sub(/^\ttls .*$/, "")
 
   def ask(port, path) = Net::HTTP.get(URI("http://127.0.0.1:#{port}#{path}"))

@@ -1,6 +1,7 @@
 # frozen_string_literal: true
 
 require "csv"
+require "digest"
 
 module Web
   # A roster as CSV: a name a line, and a PIN if it is to be set beforehand. All of it or nothing is taken.
@@ -28,6 +29,11 @@ module Web
     # A file's lines stand in the field when something in them is to be put right.
     def field(name, label, **more) = super(name, label, value: (text if file?), **more)
 
+    # What the field was filled in with from a file: left as it is, it gives way to another file.
+    #
+    # @return [String] empty where it was not
+    def filled_in = file? ? Digest::SHA256.hexdigest(plain(text)) : ""
+
     private
 
     def file? = !file.empty?
@@ -50,7 +56,10 @@ module Web
 
     def file = @file ||= Form.upload(@raw["file"])
 
-    def both? = !file.empty? && !self[:roster].empty?
+    def both? = file? && !self[:roster].empty? && Digest::SHA256.hexdigest(plain(self[:roster])) != self[:filled_in]
+
+    # As a browser sends it back.
+    def plain(text) = text.gsub(/\r\n?/, "\n").strip
 
     def text = @text ||= utf8(file.empty? ? self[:roster] : file).delete_prefix("\uFEFF")
 

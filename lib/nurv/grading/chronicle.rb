@@ -279,6 +279,24 @@ module Nurv
         @remembers = @entries.any? { |entry| entry.action.kind == :keep }
       end
 
+      # @param what [Symbol] of those that a mistake's data may name: see Shapes::Mistake
+      # @return [Boolean] it was done in this stretch of the test, or before it
+      def happened?(what) =
+        (@happened ||= {}).fetch(what) do
+          @happened[what] = replay.entries.any? { |entry| HAPPENED.fetch(what).call(entry, variant.station.assembly) }
+        end
+
+      turned = lambda do |entry, assembly|
+        entry.action.kind == :turn && assembly.shutoff_valves.include?(entry.action.named(:valve))
+      end
+      HAPPENED = {
+        water_off: ->(entry, assembly) { turned.call(entry, assembly) && entry.action[:to].to_f < 0.5 },
+        water_on: ->(entry, assembly) { turned.call(entry, assembly) && entry.action[:to].to_f >= 0.5 },
+        hose_on: ->(entry, _) { entry.action.kind == :connect },
+        canopy_off: ->(entry, _) { entry.span.state.canopy == :off }
+      }.freeze
+      private_constant :HAPPENED
+
       # Notes of an item, each with its moment.
       def notes(item) = last_state.notebook.select { |note| note.item == item && note.at_s >= start_s - 0.001 }
     end

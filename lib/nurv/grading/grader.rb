@@ -6,7 +6,7 @@ module Nurv
     class Grader
       # Goes up when a rule of grading changes, so that what was worked out before is worked out again. When a law of
       # the water changes, Hydraulics::VERSION does, and what was worked out before stands.
-      RULES = 7
+      RULES = 8
 
       # @param variant [Stations::Variant]
       # @param log [Bench::Log]

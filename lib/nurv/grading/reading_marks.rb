@@ -115,6 +115,10 @@ module Nurv
         end
 
         seen = moment_shown(item, number)
+        read = seen ? nil : read_elsewhere(item, number)
+        # What the gauge showed as it was written down is nobody's invention, wherever the hoses were.
+        return line(item, misread(item), showed(read.last, number), read.first, earned: 0) if read
+
         said = seen ? showed(shown, number) : never(number)
         return line(item, mistake_of(item, seen, moment), said, seen || moment) unless truly?(item, number)
 
@@ -126,8 +130,27 @@ module Nurv
       def true_and_not_shown(item, seen, moment, said)
         return line(item, nil, said, nil, earned: 0, outright: :never_shown) if tries(item).empty? && left_out?(item)
 
+        # A disturbance explains a number that the gauge showed another time. One that it never showed is made up.
         mistake = disturbed? ? nil : mistake_of(item, seen, moment)
-        line(item, mistake, said, seen || moment, earned: 0)
+        line(item, mistake, said, seen || moment, earned: 0, outright: (:never_shown if seen.nil?))
+      end
+
+      # Where a step of it is marked down, that says why; else it was read at the wrong moment.
+      def misread(item) = (steps_of(item).any? { |step| @step_marks.marked_down?(step) }) ? nil : :read_before_steady
+
+      # A note of this number that the gauge showed as it was made, in no try of its step.
+      #
+      # @return [Array(Float, Float), nil] moment and what was shown
+      def read_elsewhere(item, number)
+        return if event?(item)
+
+        @chronicle.notes(item.id).reverse_each do |note|
+          next unless Procedures::Item.number(note.value) == number
+
+          psid = shown(item, note.at_s)
+          return [note.at_s, psid] if psid && close?(item, psid, number)
+        end
+        nil
       end
 
       def left_out?(item) = steps_of(item).any? { |step| @truth.steps.include?(step.id) }
@@ -309,20 +332,33 @@ module Nurv
         return not_seen(item, value) unless in_place?(item)
 
         happened = Remark.new(:recorded_words, typed: value)
-        return line(item, nil, happened, nil) if fitting(item).include?(value)
+        return line(item, nil, happened, nil) if fitting?(item, value)
 
         line(item, @truth.values[item.id] ? :observation_wrong : :never_shown, happened, nil)
       end
 
-      # What a correct tester sees here, and what this tester's own bench gave to see.
-      def fitting(item) = [@truth.values[item.id], Seen.new(@chronicle, item).words(tries(item))].compact
+      # What a correct tester sees here, or what this tester's own bench gave to see.
+      def fitting?(item, value)
+        value == @truth.values[item.id] || value == Seen.new(@chronicle, item).words(tries(item), watched_s(item))
+      end
+
+      # It says something of a part, or that its readings do not count.
+      def decides?(item) = item.judges? || item.choices.value?(:void)
+
+      # @return [Float] for how long a correct tester watches for it at this station
+      def watched_s(item)
+        step = steps_of(item).find { |one| @truth.steps.include?(one.id) && @truth.run.moments[one.id] }
+        step ? @truth.end_of(step.id) - @truth.run.moments[step.id] : 0.0
+      end
 
       # --- lines
 
-      # Written down without having been there to see: the step left out is what is named.
+      # Written down without having been there to see: the step left out is what is named, and what was written of a
+      # part all the same is as invented as a number would be.
       def not_seen(item, value = nil)
         said = value ? Remark.new(:recorded_unseen, typed: value) : Remark.new(:nothing_to_record)
-        line(item, left_out?(item) ? nil : :never_shown, said, nil, earned: 0)
+        invented = value && left_out?(item) && item.at_rest.nil? && decides?(item)
+        line(item, left_out?(item) ? nil : :never_shown, said, nil, earned: 0, outright: (:never_shown if invented))
       end
 
       # What the instrument showed: the differential gauge, or for a line pressure the plain gauge.

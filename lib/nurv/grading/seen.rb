@@ -12,15 +12,25 @@ module Nurv
         @item = item
       end
 
+      # A part is judged by all that its tries showed: a sign in any of them is a sign. That none showed says something
+      # only of a try that lasted as long as it takes to see.
+      #
       # @param tries [Array<Attempted>] of its steps
+      # @param least_s [Float] for how long a correct tester watches here; 0.0 where that is not known
       # @return [String, nil] nil where it cannot be told
-      def words(tries)
+      def words(tries, least_s = 0.0)
         return (dry_at_rest? ? @item.at_rest : nil) if @item.at_rest
         return if @item.signs.empty? || tries.empty?
 
-        showing = @item.signs.find { |_, signs| shows?(signs, tries.last) }
-        showing ? showing.first : (@item.choices.keys - @item.signs.keys).first
+        showing = @item.signs.find { |_, signs| tries.any? { |attempted| shows?(signs, attempted) } }
+        return showing.first if showing
+
+        long = tries.any? { |attempted| attempted.until_s - attempted.from_s >= least_s - WATCHED_S }
+        (@item.choices.keys - @item.signs.keys).first if long
       end
+
+      # So much sooner than a correct tester one may stop watching, s.
+      WATCHED_S = 2.0
 
       # @param name [Symbol]
       # @return [Boolean] whether there is such a sign
@@ -39,7 +49,13 @@ module Nurv
         @chronicle.needle_at(attempted.from_s) - @chronicle.needle_at(attempted.until_s - 0.01) >= psid
       end
 
+      # A needle that stands at nothing has nowhere to fall: what it would show is hidden.
+      #
+      # @return [Boolean] it stood below so much as the try began
+      def stood_below?(psid, attempted) = @chronicle.needle_at(attempted.from_s) < psid
+
       SIGNS = {
+        stood_below_psid: ->(seen, psid, attempted) { seen.stood_below?(psid, attempted) },
         discharged: ->(seen, port, attempted) { seen.discharged?(port, attempted) },
         fell_psid: ->(seen, limit, attempted) { seen.fell?(limit, attempted) }
       }.freeze
@@ -47,7 +63,11 @@ module Nurv
 
       private
 
-      def shows?(signs, attempted) = signs.all? { |name, value| SIGNS.fetch(name).call(self, value, attempted) }
+      # Signs that show together; of a list of such, any.
+      def shows?(signs, attempted)
+        list = signs.is_a?(Array) ? signs : [signs]
+        list.any? { |all| all.all? { |name, value| SIGNS.fetch(name).call(self, value, attempted) } }
+      end
 
       # Before anything was done to the assembly.
       def dry_at_rest?

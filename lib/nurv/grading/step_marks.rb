@@ -34,6 +34,10 @@ module Nurv
       # @return [Boolean] its situation stood at the bench, in its turn
       def tried?(step) = tries(step).any?
 
+      # @param step [Procedures::Step]
+      # @return [Boolean] it lost points
+      def marked_down?(step) = lines.any? { |line| line.about == step.id && line.lost? }
+
       # A gauge was on record.
       def by_hand? = false
 
@@ -131,11 +135,17 @@ module Nurv
 
       def missed(step, moment, how, part: false)
         @missed << step.id
-        mistake = step.missed_as(how)
+        mistake = true_of_this_test(step.missed_as(how))
         @named |= [mistake]
         # Half of it done is half its points.
         earned = (part && !step.critical? && HALVES.include?(how.id)) ? step.points / 2.0 : 0
         line(step, earned: earned, mistake: mistake, at_s: moment, happened: how)
+      end
+
+      # Nobody is accused of what did not happen: whoever touched nothing shut no water off.
+      def true_of_this_test(mistake)
+        happened = @chronicle.variant.station.catalog.happened_for(mistake)
+        (happened.nil? || @chronicle.happened?(happened)) ? mistake : :step_not_done
       end
 
       # What can be half done.

@@ -8,6 +8,8 @@ module Nurv
         required(:id).value(:name?)
         # It changes what the gauge shows after it.
         optional(:disturbs).value(:yes_or_no?)
+        # What must have been done at the bench for it to be true of somebody.
+        optional(:happened).value(one_of?: %w[water_off water_on hose_on canopy_off])
       end
   end
 end

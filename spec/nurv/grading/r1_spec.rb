@@ -79,7 +79,8 @@ RSpec.describe "Grading R1" do
     expect([grade(healthy, unannounced).pass?, grade(healthy, unannounced, policy: mild).pass?]).to eq([false, true])
     expect(grade(healthy, unannounced).failed_outright).to eq([:water_on_unannounced])
     open_still = without(expert_actions(healthy)) { |act| act[:valve] == "shutoff_valve_2" }
-    expect(grade(healthy, open_still).failed_outright).to eq([:shutoff_valve_2_open])
+    # With SOV2 open the gauge showed other numbers than those that were written down.
+    expect(grade(healthy, open_still).failed_outright).to match_array(%i[shutoff_valve_2_open never_shown])
     unlooked = expert_actions(healthy).reject { |act| act[:at] == "upstream_piping" }
     expect(grade(healthy, unlooked)).to be_pass
   end
