@@ -144,7 +144,7 @@ RSpec.describe "A day with twelve trainees", :web, :browser do
       click_button "Sign in"
       click_button "I am new here"
       expect(page).to have_css("h1", text: "My work")
-      expect(page).to have_text("Nothing for you yet")
+      expect(page).to have_text("Your instructor has to let you in")
     end
     visit "/exams/#{exam}/room"
     expect(page).to have_css(".late", text: "Mo Quist")

@@ -312,6 +312,21 @@ module Web
 
       def built_assembly = catalog.assemblies[params[:assembly].to_s.to_sym] || halt(404)
 
+      # Whoever was let in from an exam's room gets benches at once.
+      def to_the_room(course)
+        exam = stores.exams.find(current_user, whole(:exam))
+        return unless exam&.open? && exam.class_id == course.id
+
+        stores.exams.open(exam, stores.classes.members(course))
+        flash "Everybody on the roster has benches now."
+        redirect "/exams/#{exam.id}/room"
+      end
+
+      # Who came by the code while an exam is open, and waits to be let in.
+      #
+      # @return [Array<Store::Users::User>]
+      def newcomers_of(exam) = exam.open? ? stores.classes.newcomers(course_of_exam(exam)) : []
+
       # An exam brought up to the clock: who has run out of time is handed in.
       def tick(exam)
         attempts = stores.attempts

@@ -157,6 +157,7 @@ module Web
             stores.classes.let_in(course, person)
             audit "let somebody in", "class #{course.id}", person.name
             flash "#{person.name} is on the roster."
+            to_the_room(course) if params[:exam]
           else
             stores.classes.turn_away(course, person)
             audit "turned somebody away", "class #{course.id}", person.name

@@ -13,13 +13,18 @@ module Web
             wide: true,
             exam: exam_of_mine,
             benches: room_view(attempts),
+            newcomers: newcomers_of(exam),
             late: latecomers(exam, attempts)
         end
 
         app.get("/exams/:id/benches") do
           exam = exam_of_mine
           attempts = room_of(exam)
-          piece :"exams/_benches", benches: room_view(attempts), exam: exam, late: latecomers(exam, attempts)
+          piece :"exams/_benches",
+            benches: room_view(attempts),
+            exam: exam,
+            newcomers: newcomers_of(exam),
+            late: latecomers(exam, attempts)
         end
 
         app.post("/exams/:id/pause") do
