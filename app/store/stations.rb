@@ -60,12 +60,11 @@ module Store
     def archive(row, archived) = @rows.where(id: row.id).update(archived_at: archived ? Clock.now : nil)
 
     # @param ids [Array<Integer>] of users
-    # @return [Hash{Integer => Integer}] how many of these people had each station as practice, by station
+    # @return [Hash{Integer => Integer}] how many of these people were given each station as practice, by station
     def practised_by(ids) =
       @database[:attempts]
         .where(mode: "practice", trainee_id: ids)
         .exclude(station_id: nil)
-        .exclude(status: Status::ASSIGNED)
         .select_group(:station_id)
         .select_append { count(trainee_id).distinct.as(people) }
         .as_hash(:station_id, :people)

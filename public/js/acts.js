@@ -111,11 +111,14 @@ function answered(event) {
 function tellOfTrouble(line, xhr, failed) {
   showState("lost", !xhr.status);
   if (xhr.status === 503 && xhr.responseText) {
-    // Not saved, and why; a field of the report says so beside itself.
+    // Not saved, and why; the report says so as well, and keeps what was typed.
     line.textContent = xhr.responseText;
     line.className = "message message-refused";
     const saving = byId("report_status");
-    if (saving?.textContent === "Saving…") saving.textContent = xhr.responseText;
+    if (saving?.textContent === "Saving…") {
+      saving.textContent = "Not saved";
+      saving.className = "report-unsaved";
+    }
   } else if (failed) {
     line.textContent = "The server could not do that. Load the page again; nothing acknowledged is lost.";
     line.className = "message message-refused";

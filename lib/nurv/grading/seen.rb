@@ -54,7 +54,16 @@ module Nurv
       # @return [Boolean] it stood below so much as the try began
       def stood_below?(psid, attempted) = @chronicle.needle_at(attempted.from_s) < psid
 
+      # @param limits [Hash{Symbol => Float}] psid by item
+      # @return [Boolean] so much was written down of each
+      def recorded_at_least?(limits) =
+        limits.all? do |item, psid|
+          number = Procedures::Item.number(@chronicle.last_state.report[item])
+          !number.nil? && number >= psid
+        end
+
       SIGNS = {
+        recorded_at_least: ->(seen, limits, _) { seen.recorded_at_least?(limits) },
         stood_below_psid: ->(seen, psid, attempted) { seen.stood_below?(psid, attempted) },
         discharged: ->(seen, port, attempted) { seen.discharged?(port, attempted) },
         fell_psid: ->(seen, limit, attempted) { seen.fell?(limit, attempted) }
