@@ -22,6 +22,33 @@ module Nurv
     # @return [Boolean] whether it can be read as a number
     def number?(text) = NUMBER.match?(text.to_s.strip)
 
+    # Month before day, as it is written in North America, unless that cannot be; a day before a month with points.
+    SLASHED = %r{\A(\d{1,2})/(\d{1,2})/(\d{2}|\d{4})\z}
+    POINTED = /\A(\d{1,2})\.(\d{1,2})\.(\d{2}|\d{4})\z/
+    LONGEST_DATE = 40
+    private_constant :SLASHED, :POINTED, :LONGEST_DATE
+
+    # @param text [Object] as typed, such as 2026-11-20, 11/20/2026 or Nov 20, 2026
+    # @return [Date, nil] nil where it is no date
+    def date(text)
+      typed = text.to_s.strip[0, LONGEST_DATE]
+      if (found = SLASHED.match(typed))
+        month, day, year = found.captures.map(&:to_i)
+        month, day = day, month if month > 12
+        return of_calendar(year, month, day)
+      end
+      if (found = POINTED.match(typed))
+        day, month, year = found.captures.map(&:to_i)
+        return of_calendar(year, month, day)
+      end
+      Date.parse(typed)
+    rescue Date::Error
+      nil
+    end
+
+    def of_calendar(year, month, day) = Date.new((year < 100) ? 2000 + year : year, month, day)
+    private_class_method :of_calendar
+
     # Exact, so that a tenth is a tenth: 4.95 is rounded up and not what binary makes of it.
     #
     # @return [Rational, nil] psi

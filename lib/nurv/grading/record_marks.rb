@@ -75,7 +75,7 @@ module Nurv
       def particular?(field, typed, order)
         case field
         when :type then names_of_type(order).any? { |name| same?(typed, name) }
-        when :due_date then date(typed) == date(order[:due_date])
+        when :due_date then same_date?(typed, order[:due_date])
         when :time_in then near?(typed, order[:arrival], 0.0)
         when :time_out then near?(typed, order[:arrival], @chronicle.replay.last.from_s / 60.0)
         else same?(typed, order[field])
@@ -84,15 +84,14 @@ module Nurv
 
       def names_of_type(order) = [order[:type], @station.assembly.short, @station.assembly.name]
 
-      def date(text)
-        Date.parse(text.to_s)
-      rescue Date::Error
-        nil
+      def same_date?(given, wanted)
+        date = Written.date(given)
+        !date.nil? && date == Written.date(wanted)
       end
 
       # Hands of a clock are read roughly, min.
       WITHIN_MIN = 15
-      CLOCK = /\A(\d{1,2})[:.h ]?(\d{2})\s*(am|pm)?\z/i
+      CLOCK = /\A(\d{1,2})[:.h ]?(\d{2})\s*(a\.?m\.?|p\.?m\.?)?\z/i
       private_constant :WITHIN_MIN, :CLOCK
 
       def near?(typed, arrival, later_min)
@@ -103,7 +102,7 @@ module Nurv
       def minute_of_day(text)
         found = CLOCK.match(text.to_s.strip) or return
         hours = found[1].to_i
-        afternoon = found[3] ? found[3].downcase == "pm" : hours >= 12
+        afternoon = found[3] ? found[3].downcase.start_with?("p") : hours >= 12
         (hours % 12 + (afternoon ? 12 : 0)) * 60 + found[2].to_i
       end
 
@@ -139,6 +138,7 @@ module Nurv
       def kit
         wanted = {kit_serial: @station.kit_state[:serial], kit_checked: @station.kit_state[:checked_on]}
         wrong = wanted.keys.reject { |field| same?(@report.fields[field], wanted[field]) }
+        wrong -= [:kit_checked] if same_date?(@report.fields[:kit_checked], wanted[:kit_checked])
         blank = wrong.select { |field| @report.fields[field].to_s.strip.empty? }
         build(
           :kit,

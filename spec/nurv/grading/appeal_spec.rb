@@ -108,6 +108,19 @@ RSpec.describe "A grade before an appeal" do
     expect(grade.failed_outright).not_to include(:never_shown)
   end
 
+  it "reads a date and a time of day as testers write them" do
+    day = Date.new(2026, 11, 20)
+    written = ["2026-11-20", "11/20/2026", "11/20/26", "20.11.2026", "20/11/2026", "Nov 20, 2026", "20 November 2026"]
+    written.each do |text|
+      expect([text, Nurv::Written.date(text)]).to eq([text, day])
+    end
+    ["", "soon", "99/99/2026", "x" * 5_000].each { |text| expect(Nurv::Written.date(text)).to be_nil }
+    bench = variant
+    checked = Date.iso8601(bench.station.kit_state[:checked_on]).strftime("%m/%d/%Y")
+    acts = expert_actions(bench).map { |act| (act[:field] == "kit_checked") ? act.merge(value: checked) : act }
+    expect(grade(bench, acts).lines.select(&:lost?)).to eq([])
+  end
+
   it "accuses nobody who touched nothing of anything that did not happen" do
     SHIPPED.procedures.each_value do |procedure|
       grade = grade(bench_of(procedure), [{kind: "submit", at_ms: 1_000, id: "s"}])
