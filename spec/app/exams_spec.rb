@@ -128,7 +128,7 @@ RSpec.describe "Classes and exams", :web do
     expect(attempts.find(extended.id).status).to eq("started")
     grade = stores.grades.computed(attempts.find(late.id))
     expect(grade.score).to be < 40
-    expect(grade.mistakes).to include(:not_notified, :record_incomplete)
+    expect(grade.mistakes).to include(:step_not_done, :record_incomplete)
   end
 
   it "takes no act after the time is over, from the trainee's own page either" do
